@@ -1,0 +1,2 @@
+export { triangleSpans } from './spans.ts';
+export { buildTexelMap, eachTexelOfFace, faceAt, type TexelMap } from './texelMap.ts';

@@ -1,0 +1,30 @@
+/**
+ * Blend modes: the sixteen of W3C Compositing and Blending Level 1 under their names there, plus-lighter, and
+ * subtract and divide. The order gives the kernels their numbers (assembly/blend.ts).
+ */
+export const blendModes = [
+	'normal',
+	'multiply',
+	'screen',
+	'overlay',
+	'darken',
+	'lighten',
+	'color-dodge',
+	'color-burn',
+	'hard-light',
+	'soft-light',
+	'difference',
+	'exclusion',
+	'hue',
+	'saturation',
+	'color',
+	'luminosity',
+	'plus-lighter',
+	'subtract',
+	'divide',
+] as const;
+
+export type BlendMode = (typeof blendModes)[number];
+
+/** The mode's number in the kernels. */
+export const modeNumber = (mode: BlendMode): number => blendModes.indexOf(mode);

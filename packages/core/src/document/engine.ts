@@ -1,0 +1,385 @@
+import type { Kernels, Ptr } from '@eppu/kernels';
+import type { Hex } from '../color/index.ts';
+import { rgbOfHex } from '../color/index.ts';
+import { type Compositor, createCompositor, dropUnder, type UnderCache } from '../composite/index.ts';
+import type { Mesh } from '../mesh/index.ts';
+import { beginStroke, type Sample, type Stroke, type Tip, type Tool } from '../stroke/index.ts';
+import {
+	clearSurface, copySurface, createSurface, dropTile, Kind, type Picture, pictureIntoSurface, readTexels, settleTile, setTileState,
+	type Surface, type SurfaceId, texelAt, TILE, tileBytes, tileIntoPicture, type TileRecord, tileState,
+} from '../surface/index.ts';
+import { type Coverage, createCoverage, dropCoverage, modelTarget, sheetTarget } from '../target/index.ts';
+import { applyCommand, type Command, CommandError } from './command.ts';
+import { fillRecord } from './fill.ts';
+import { createHistory, type History } from './history.ts';
+import { type Id, type Layer, layerOf, type Project, type Sheet, sheetOf, surfacesOfLayer } from './project.ts';
+import { type Refusal, whyNotPaint } from './refusal.ts';
+import { createScene, type Scene, type Sight } from './scene.ts';
+import { splitOf, stackOf, tilesOfLayer } from './stack.ts';
+
+/** A tile as it is kept: its one value, or its texels; neither where it is empty. */
+export interface KeptTile {
+	readonly surface: SurfaceId;
+	readonly index: number;
+	readonly value: number | null;
+	readonly texels: Uint8Array<ArrayBuffer> | null;
+}
+
+/** What must be kept since the last delta was taken. */
+export interface Delta {
+	readonly project: Project;
+	readonly tiles: readonly KeptTile[];
+}
+
+/** Tiles of sheets whose composite is not what it was. */
+export type Dirty = ReadonlyMap<Id, readonly number[]>;
+
+export type StrokePlace =
+	| { readonly on: 'sheet'; readonly sheet: Id }
+	| { readonly on: 'model'; readonly model: Id; readonly sight: Sight };
+
+/** Everything that says what a stroke will do, but its samples: with them it replays to the same pixels anywhere. */
+export interface StrokeSpec {
+	readonly tool: Tool;
+	readonly tip: Tip;
+	readonly color: Hex;
+	readonly place: StrokePlace;
+	/** The active layer of each sheet. */
+	readonly layers: Readonly<Record<Id, Id>>;
+}
+
+export type Begun = { readonly ok: true; readonly sheet: Id; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };
+
+/** One document open for work: every change goes through here, in any host. */
+export interface Engine {
+	readonly project: Project;
+	readonly history: History;
+	scene(model: Id): Scene | undefined;
+	run(command: Command, gesture?: string): Dirty;
+	undo(): { readonly words: string; readonly dirty: Dirty } | null;
+	redo(): { readonly words: string; readonly dirty: Dirty } | null;
+	/** Begins with the first samples, since on the model they say which sheet is painted. */
+	begin(spec: StrokeSpec, first: readonly Sample[]): Begun;
+	extend(samples: readonly Sample[]): Dirty;
+	end(): Dirty;
+	cancel(): Dirty;
+	readonly stroking: boolean;
+	/** Makes ready what a stroke near a px of a view will need. */
+	warm(model: Id, sight: Sight, x: number, y: number, radius: number): void;
+	/** Fills the island at a texel, or the whole sheet where there is none; a wash takes the colour. */
+	fill(sheet: Id, layer: Id | undefined, x: number, y: number, color: Hex): { readonly ok: true; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };
+	/** Lays a picture of the sheet's size on a paint layer or a layer's mask. */
+	lay(sheet: Id, layer: Id, on: 'color' | 'mask', picture: Picture, words: string): Dirty;
+	/** Writes a tile of a sheet's composite, RGBA8, to `out`. */
+	compositeTile(sheet: Id, tile: number, out: Ptr): void;
+	composite(sheet: Id): Picture;
+	/** Colour at a texel of the composite, or of a layer alone, as r, g, b, a. */
+	sample(sheet: Id, x: number, y: number, layer?: Id): readonly [number, number, number, number];
+	surface(id: SurfaceId): Surface | undefined;
+	takeDelta(): Delta | null;
+	close(): void;
+}
+
+const none: Dirty = new Map();
+/** 32 KiB each: 24 MB at the most. */
+const UNDER_TILES = 768;
+
+/** Opens a project with its kept tiles and the meshes of its models. Throws RangeError where a tile does not fit. */
+export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<KeptTile>, meshes: ReadonlyMap<Id, Mesh>): Engine {
+	const { heap } = kernels;
+	const compositor: Compositor = createCompositor(kernels);
+	const surfaces = new Map<SurfaceId, Surface>();
+	const scenes = new Map<Id, Scene>();
+	const changed = new Map<SurfaceId, Set<number>>();
+	let project = opened;
+	let outlineChanged = false;
+	let stroke: { stroke: Stroke; sheet: Sheet; layer: Layer; coverage: Coverage } | null = null;
+	let coverage: Coverage | null = null;
+	let under: { key: string; cache: UnderCache } | null = null;
+
+	const history = createHistory(kernels, (gone) => {
+		const live = new Set(project.sheets.flatMap((sheet) => sheet.layers.flatMap((layer) => surfacesOfLayer(layer).map((s) => s.id))));
+		for (const step of [...history.done, ...history.undone])
+			for (const command of [...step.undo, ...step.redo])
+				if (command.do === 'layer.add') for (const s of surfacesOfLayer(command.layer)) live.add(s.id);
+		for (const id of gone) {
+			const surface = surfaces.get(id);
+			if (!surface || live.has(id)) continue;
+			clearSurface(heap, surface);
+			surfaces.delete(id);
+			changed.delete(id);
+		}
+	});
+
+	const need = (id: Id): Sheet => {
+		const sheet = sheetOf(project, id);
+		if (!sheet) throw new CommandError('That sheet is not in this project any more. Nothing was changed.');
+		return sheet;
+	};
+	const ensureSurfaces = (sheet: Sheet, layer: Layer): void => {
+		for (const { id, format } of surfacesOfLayer(layer))
+			if (!surfaces.has(id)) surfaces.set(id, createSurface(id, format, sheet.width, sheet.height));
+	};
+	const markChanged = (record: TileRecord): void => {
+		let set = changed.get(record.surface.id);
+		if (!set) changed.set(record.surface.id, (set = new Set()));
+		for (const index of record.tiles.keys()) set.add(index);
+	};
+	const markWhole = (surface: Surface): void => {
+		changed.set(surface.id, new Set(Array.from(surface.kinds, (kind, i) => (kind ? i : -1)).filter((i) => i >= 0)));
+	};
+	const dropUnders = (): void => {
+		if (under) dropUnder(kernels, under.cache);
+		under = null;
+	};
+
+	/** Applies a command and what it asks of the surfaces; returns what must be shown anew. */
+	const carry = (command: Command): { readonly inverse: Command; readonly words: string; readonly dirty: Dirty } => {
+		const before = project;
+		const applied = applyCommand(project, command);
+		if (command.do === 'layer.add') {
+			const sheet = need(command.sheet);
+			if (command.copyOf) {
+				const from = layerOf(sheet, command.copyOf);
+				const [theirs, ours] = [from ? surfacesOfLayer(from) : [], surfacesOfLayer(command.layer)];
+				for (const { id, format } of ours) {
+					const source = surfaces.get(theirs.find((each) => each.format === format)?.id ?? '');
+					if (surfaces.has(id) || !source) continue;
+					const copy = copySurface(heap, source, id);
+					surfaces.set(id, copy);
+					markWhole(copy);
+				}
+			}
+			ensureSurfaces(sheet, command.layer);
+		}
+		project = applied.project;
+		outlineChanged = true;
+		dropUnders();
+		return { inverse: applied.inverse, words: applied.words, dirty: dirtyOf(command, before) };
+	};
+	const dirtyOf = (command: Command, before: Project): Dirty => {
+		if (!('layer' in command)) return none;
+		if (command.do === 'layer.change' && Object.keys(command.change).every((key) => key === 'name' || key.startsWith('lock'))) return none;
+		const id = typeof command.layer === 'string' ? command.layer : command.layer.id;
+		const sheet = need(command.sheet);
+		const was = layerOf(sheetOf(before, command.sheet), id);
+		const now = layerOf(sheet, id);
+		const found = new Set<number>();
+		for (const layer of [was, now]) if (layer) for (const tile of tilesOfLayer(sheet, layer, surfaces)) found.add(tile);
+		// Taking a base away lets what was clipped to it be shaped by another: those layers' tiles too.
+		const all = [...(sheetOf(before, command.sheet)?.layers ?? []), ...sheet.layers];
+		for (const layer of all) if (layer.clip) for (const tile of tilesOfLayer(sheet, layer, surfaces)) found.add(tile);
+		return new Map([[sheet.id, [...found]]]);
+	};
+	const merge = (list: readonly Dirty[]): Dirty => {
+		const out = new Map<Id, number[]>();
+		for (const dirty of list) for (const [sheet, found] of dirty) out.set(sheet, [...new Set([...(out.get(sheet) ?? []), ...found])]);
+		return out;
+	};
+	const pushRecord = (words: string, record: TileRecord, sheet: Id): Dirty => {
+		if (record.tiles.size === 0) return none;
+		history.push({ words, undo: [], redo: [], records: [record] });
+		markChanged(record);
+		return new Map([[sheet, [...record.tiles.keys()]]]);
+	};
+	const turned = (commands: readonly Command[], records: readonly TileRecord[]): Dirty => {
+		const dirties = commands.map((command) => carry(command).dirty);
+		for (const record of records) {
+			markChanged(record);
+			const sheet = project.sheets.find((each) => each.layers.some((layer) => surfacesOfLayer(layer).some((s) => s.id === record.surface.id)));
+			if (sheet) dirties.push(new Map([[sheet.id, [...record.tiles.keys()]]]));
+		}
+		dropUnders();
+		return merge(dirties);
+	};
+	const coverageFor = (sheet: Sheet): Coverage => {
+		if (coverage && (coverage.width !== sheet.width || coverage.height !== sheet.height)) {
+			dropCoverage(kernels, coverage);
+			coverage = null;
+		}
+		coverage ??= createCoverage(kernels, sheet.width, sheet.height);
+		return coverage;
+	};
+	/** While a stroke runs, what lies under its layer is composited once a tile. */
+	const underFor = (sheet: Sheet): UnderCache | undefined => {
+		if (!stroke || stroke.sheet.id !== sheet.id) return undefined;
+		const key = `${sheet.id}/${stroke.layer.id}`;
+		if (under?.key !== key) {
+			dropUnders();
+			under = { key, cache: { split: splitOf(stackOf(sheet, surfaces, stroke.layer.id)), tiles: new Map(), limit: UNDER_TILES } };
+		}
+		return under?.cache;
+	};
+	const dirtyTiles = (found: readonly number[]): Dirty => (stroke && found.length ? new Map([[stroke.sheet.id, found]]) : none);
+
+	for (const sheet of project.sheets) for (const layer of sheet.layers) ensureSurfaces(sheet, layer);
+	for (const tile of tiles) {
+		const surface = surfaces.get(tile.surface);
+		if (!surface) continue;
+		const { format } = surface;
+		if (tile.index >= surface.kinds.length || (tile.texels && tile.texels.length !== tileBytes(format)))
+			throw new RangeError(`A kept tile of "${tile.surface}" does not fit its sheet.`);
+		dropTile(heap, format, tileState(surface, tile.index));
+		if (tile.texels) {
+			const at = heap.alloc(tileBytes(format));
+			heap.u8.set(tile.texels, at);
+			setTileState(surface, tile.index, settleTile(kernels, format, at));
+		} else setTileState(surface, tile.index, { kind: tile.value ? Kind.uniform : Kind.empty, data: tile.value ?? 0 });
+	}
+	for (const model of project.models) {
+		const mesh = meshes.get(model.id);
+		if (mesh) scenes.set(model.id, createScene(kernels, model, mesh));
+	}
+
+	const engine: Engine = {
+		get project() {
+			return project;
+		},
+		history,
+		get stroking() {
+			return stroke !== null;
+		},
+		scene: (model) => scenes.get(model),
+		surface: (id) => surfaces.get(id),
+		run(command, gesture) {
+			const { inverse, words, dirty } = carry(command);
+			history.push({ words, undo: [inverse], redo: [command], records: [], ...(gesture ? { gesture } : {}) });
+			return dirty;
+		},
+		undo() {
+			const step = history.back();
+			return step && { words: step.words, dirty: turned(step.undo, step.records) };
+		},
+		redo() {
+			const step = history.forth();
+			return step && { words: step.words, dirty: turned(step.redo, step.records) };
+		},
+		begin(spec, first) {
+			if (stroke) engine.cancel();
+			const { place } = spec;
+			let sheetId = place.on === 'sheet' ? place.sheet : undefined;
+			const scene = place.on === 'model' ? scenes.get(place.model) : undefined;
+			if (place.on === 'model' && first[0]) sheetId = scene?.spotAt(project.sheets, place.sight, first[0].x, first[0].y)?.sheet;
+			if (!sheetId) return { ok: false, refusal: { code: 'off-model', text: 'The stroke begins beside the model.', mend: null } };
+			const refusal = whyNotPaint(project, sheetId, spec.layers[sheetId]);
+			if (refusal) return { ok: false, refusal };
+			const sheet = need(sheetId);
+			const layer = layerOf(sheet, spec.layers[sheetId]) as Layer;
+			const surface = surfaces.get(layer.kind === 'paint' ? layer.surface : '') as Surface;
+			const target = place.on === 'model' && scene ? modelTarget(kernels, scene.binsOf(sheet, place.sight)) : sheetTarget(kernels);
+			const cover = coverageFor(sheet);
+			const means = { tool: spec.tool, tip: spec.tip, color: spec.color, lockAlpha: layer.lockAlpha };
+			stroke = { stroke: beginStroke(kernels, surface, cover, target, means), sheet, layer, coverage: cover };
+			return { ok: true, sheet: sheetId, dirty: dirtyTiles(stroke.stroke.extend(first)) };
+		},
+		extend: (samples) => (stroke ? dirtyTiles(stroke.stroke.extend(samples)) : none),
+		end() {
+			if (!stroke) return none;
+			const dirty = dirtyTiles(stroke.stroke.end());
+			pushRecord(strokeWords(stroke.layer, stroke.stroke.record), stroke.stroke.record, stroke.sheet.id);
+			stroke = null;
+			return dirty;
+		},
+		cancel() {
+			if (!stroke) return none;
+			const tiles = stroke.stroke.cancel();
+			const { record } = stroke.stroke;
+			for (const [index, state] of record.tiles) {
+				dropTile(heap, record.surface.format, tileState(record.surface, index));
+				setTileState(record.surface, index, state);
+			}
+			const dirty = dirtyTiles(tiles);
+			stroke = null;
+			return dirty;
+		},
+		warm(model, sight, x, y, radius) {
+			const scene = scenes.get(model);
+			const spot = scene?.spotAt(project.sheets, sight, x, y);
+			const sheet = spot && sheetOf(project, spot.sheet);
+			if (!scene || !sheet) return;
+			coverageFor(sheet);
+			modelTarget(kernels, scene.binsOf(sheet, sight)).warm(x, y, radius);
+		},
+		fill(sheetId, layerId, x, y, color) {
+			const sheet = need(sheetId);
+			const layer = layerOf(sheet, layerId);
+			if (layer?.kind === 'wash' && !layer.locked)
+				return { ok: true, dirty: engine.run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { color } }) };
+			const refusal = whyNotPaint(project, sheetId, layerId);
+			if (refusal || layer?.kind !== 'paint') return { ok: false, refusal: refusal as Refusal };
+			const surface = surfaces.get(layer.surface) as Surface;
+			const scene = [...scenes.values()].find((each) => each.model.parts.some((part) => part.sheet === sheet.id));
+			const spot = scene?.spotOn(sheet, null, x, y);
+			const island = spot && scene ? { map: scene.mapOf(sheet), topology: scene.topology, island: spot.island } : null;
+			dropUnders();
+			const record = fillRecord(kernels, surface, island, rgbOfHex(color), layer.lockAlpha);
+			return { ok: true, dirty: pushRecord(island ? `Fill an island on "${layer.name}"` : `Fill "${layer.name}"`, record, sheet.id) };
+		},
+		lay(sheetId, layerId, on, picture, words) {
+			const layer = layerOf(need(sheetId), layerId);
+			const id = on === 'mask' ? layer?.mask?.surface : layer?.kind === 'paint' ? layer.surface : undefined;
+			const surface = surfaces.get(id ?? '');
+			if (!surface) throw new CommandError('That layer has nothing to lay a picture on. Nothing was changed.');
+			dropUnders();
+			return pushRecord(words, pictureIntoSurface(kernels, picture, surface), sheetId);
+		},
+		compositeTile(sheetId, tile, out) {
+			const sheet = need(sheetId);
+			compositor.tile(stackOf(sheet, surfaces).layers, tile, out, underFor(sheet));
+		},
+		composite(sheetId) {
+			const sheet = need(sheetId);
+			const picture = { width: sheet.width, height: sheet.height, data: new Uint8Array(sheet.width * sheet.height * 4) };
+			const stack = stackOf(sheet, surfaces).layers;
+			const out = heap.alloc(tileBytes('color'));
+			for (let tile = 0; tile < Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE); tile++) {
+				compositor.tile(stack, tile, out);
+				tileIntoPicture(heap.u8.subarray(out, out + tileBytes('color')), picture, tile);
+			}
+			heap.free(out, tileBytes('color'));
+			return picture;
+		},
+		sample(sheetId, x, y, layerId) {
+			const sheet = need(sheetId);
+			const [tx, ty] = [Math.floor(x), Math.floor(y)];
+			if (tx < 0 || ty < 0 || tx >= sheet.width || ty >= sheet.height) return [0, 0, 0, 0];
+			const layer = layerOf(sheet, layerId);
+			if (layer?.kind === 'wash') return [...rgbOfHex(layer.color), 255];
+			if (layer) return texelAt(heap, surfaces.get(layer.surface) as Surface, tx, ty);
+			const out = heap.alloc(tileBytes('color'));
+			engine.compositeTile(sheetId, Math.floor(ty / TILE) * Math.ceil(sheet.width / TILE) + Math.floor(tx / TILE), out);
+			const at = out + ((ty % TILE) * TILE + (tx % TILE)) * 4;
+			const [r = 0, g = 0, b = 0, a = 0] = heap.u8.subarray(at, at + 4);
+			heap.free(out, tileBytes('color'));
+			return [r, g, b, a];
+		},
+		takeDelta() {
+			if (!outlineChanged && changed.size === 0) return null;
+			const list: KeptTile[] = [];
+			for (const [id, set] of changed) {
+				const surface = surfaces.get(id);
+				if (!surface) continue;
+				for (const index of set) {
+					const { kind, data } = tileState(surface, index);
+					list.push({ surface: id, index, value: kind === Kind.uniform ? data : null, texels: kind >= Kind.mixed ? readTexels(heap, surface, index) : null });
+				}
+			}
+			changed.clear();
+			outlineChanged = false;
+			return { project, tiles: list };
+		},
+		close() {
+			if (stroke) engine.cancel();
+			history.clear();
+			dropUnders();
+			for (const scene of scenes.values()) scene.drop();
+			for (const surface of surfaces.values()) clearSurface(heap, surface);
+			if (coverage) dropCoverage(kernels, coverage);
+			compositor.drop();
+			coverage = null;
+		},
+	};
+	return engine;
+}
+
+const strokeWords = (layer: Layer, record: TileRecord): string => `Stroke on "${layer.name}"${record.tiles.size ? '' : ' (nothing touched)'}`;

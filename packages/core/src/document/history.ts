@@ -1,0 +1,154 @@
+import type { Kernels } from '@eppu/kernels';
+import { deflateSync, inflateSync } from 'fflate';
+import { dropRecord, hasTexels, recordBytes, type SurfaceId, swapRecord, type TileRecord, tileBytes, type TileState } from '../surface/index.ts';
+import type { Command } from './command.ts';
+
+/** One thing that can be undone: commands and tile changes that belong together, named in plain words. */
+export interface Step {
+	readonly words: string;
+	readonly undo: readonly Command[];
+	readonly redo: readonly Command[];
+	readonly records: readonly TileRecord[];
+	/** Steps of one drag share it and become one. */
+	readonly gesture?: string;
+}
+
+/** A step whose texels were pressed together to save memory. */
+interface Pressed {
+	readonly record: TileRecord;
+	readonly tiles: Map<number, Uint8Array>;
+}
+
+/** How many of the latest steps keep their texels as they are, ready at once. */
+const LOOSE_STEPS = 12;
+
+export interface History {
+	push(step: Step): void;
+	/** The step to undo, its texels ready; it moves to the undone. */
+	back(): Step | null;
+	forth(): Step | null;
+	readonly done: readonly Step[];
+	readonly undone: readonly Step[];
+	/** Presses one old step together, if there is one to press; false when nothing is left to do. */
+	tidy(): boolean;
+	/** Bytes kept for undo, pressed ones as pressed. */
+	bytes(): number;
+	clear(): void;
+}
+
+/** Byte planes one after the other, each as differences: what deflate shrinks best for painted tiles. */
+export function planesOf(texels: Uint8Array, planes: number): Uint8Array {
+	const out = new Uint8Array(texels.length);
+	const run = texels.length / planes;
+	for (let p = 0; p < planes; p++)
+		for (let i = 0, before = 0; i < run; i++) {
+			const v = texels[i * planes + p] as number;
+			out[p * run + i] = v - before;
+			before = v;
+		}
+	return out;
+}
+
+/** The inverse of `planesOf`. */
+export function texelsOf(bytes: Uint8Array, planes: number): Uint8Array {
+	const out = new Uint8Array(bytes.length);
+	const run = bytes.length / planes;
+	for (let p = 0; p < planes; p++)
+		for (let i = 0, before = 0; i < run; i++) {
+			before = (before + (bytes[p * run + i] as number)) & 255;
+			out[i * planes + p] = before;
+		}
+	return out;
+}
+
+export function createHistory(kernels: Kernels, dropped: (surfaces: ReadonlySet<SurfaceId>) => void = () => {}): History {
+	const { heap } = kernels;
+	const done: Step[] = [];
+	const undone: Step[] = [];
+	const pressed = new Map<Step, Pressed[]>();
+	const planes = (record: TileRecord): number => (record.surface.format === 'color' ? 4 : 1);
+
+	const press = (step: Step): void => {
+		const all: Pressed[] = [];
+		for (const record of step.records) {
+			const tiles = new Map<number, Uint8Array>();
+			for (const [index, state] of record.tiles) {
+				if (!hasTexels(state.kind)) continue;
+				const bytes = tileBytes(record.surface.format);
+				tiles.set(index, deflateSync(planesOf(heap.u8.slice(state.data, state.data + bytes), planes(record)), { level: 1 }));
+				heap.free(state.data, bytes);
+				record.tiles.set(index, { kind: state.kind, data: 0 });
+			}
+			all.push({ record, tiles });
+		}
+		pressed.set(step, all);
+	};
+	const loosen = (step: Step): void => {
+		for (const { record, tiles } of pressed.get(step) ?? [])
+			for (const [index, bytes] of tiles) {
+				const texels = texelsOf(inflateSync(bytes), planes(record));
+				const at = heap.alloc(texels.length);
+				heap.u8.set(texels, at);
+				record.tiles.set(index, { kind: (record.tiles.get(index) as TileState).kind, data: at });
+			}
+		pressed.delete(step);
+	};
+	const drop = (steps: Step[]): void => {
+		const surfaces = new Set<SurfaceId>();
+		for (const step of steps) {
+			if (pressed.has(step)) loosen(step);
+			for (const record of step.records) dropRecord(heap, record);
+			for (const command of [...step.undo, ...step.redo])
+				if (command.do === 'layer.add') {
+					if (command.layer.kind === 'paint') surfaces.add(command.layer.surface);
+					if (command.layer.mask) surfaces.add(command.layer.mask.surface);
+				}
+		}
+		steps.length = 0;
+		if (surfaces.size) dropped(surfaces);
+	};
+	const turn = (from: Step[], to: Step[]): Step | null => {
+		const step = from.pop();
+		if (!step) return null;
+		if (pressed.has(step)) loosen(step);
+		for (const record of step.records) swapRecord(record);
+		to.push(step);
+		return step;
+	};
+
+	return {
+		done,
+		undone,
+		push(step) {
+			drop(undone);
+			const last = done.at(-1);
+			if (step.gesture && last?.gesture === step.gesture && !last.records.length) {
+				done[done.length - 1] = { ...step, undo: last.undo };
+				return;
+			}
+			done.push(step);
+		},
+		back: () => turn(done, undone),
+		forth: () => turn(undone, done),
+		tidy() {
+			const old = done.slice(0, -LOOSE_STEPS).find((step) => step.records.length && !pressed.has(step));
+			if (!old) return false;
+			press(old);
+			return true;
+		},
+		bytes() {
+			let sum = 0;
+			for (const step of [...done, ...undone]) {
+				const small = pressed.get(step);
+				if (small) for (const { tiles } of small) for (const bytes of tiles.values()) sum += bytes.length;
+				else for (const record of step.records) sum += recordBytes(record);
+			}
+			return sum;
+		},
+		clear() {
+			drop(done);
+			drop(undone);
+		},
+	};
+}
+

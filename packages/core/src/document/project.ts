@@ -1,0 +1,120 @@
+import type { Hex, Palette } from '../color/index.ts';
+import type { BlendMode } from '../composite/index.ts';
+import type { SurfaceId } from '../surface/index.ts';
+
+export type Id = string;
+
+/** A file kept with the project, by the SHA-256 of its content. */
+export interface Asset {
+	readonly hash: string;
+	readonly name: string;
+}
+
+export interface Mask {
+	readonly surface: SurfaceId;
+	/** Switched off, it stays but does nothing. */
+	readonly on: boolean;
+}
+
+interface LayerBase {
+	readonly id: Id;
+	readonly name: string;
+	readonly shown: boolean;
+	/** 0..1 */
+	readonly opacity: number;
+	readonly mode: BlendMode;
+	/** Shaped by the nearest unclipped layer below. */
+	readonly clip: boolean;
+	readonly locked: boolean;
+	/** Painting keeps the layer's alpha. */
+	readonly lockAlpha: boolean;
+	readonly mask: Mask | null;
+}
+
+export interface PaintLayer extends LayerBase {
+	readonly kind: 'paint';
+	readonly surface: SurfaceId;
+}
+
+/** One colour everywhere, shaped only by its mask. */
+export interface WashLayer extends LayerBase {
+	readonly kind: 'wash';
+	readonly color: Hex;
+}
+
+export type Layer = PaintLayer | WashLayer;
+
+/** One texture picture: its layers stand bottom first. */
+export interface Sheet {
+	readonly id: Id;
+	readonly name: string;
+	readonly width: number;
+	readonly height: number;
+	/** Texels that paint is carried on past an island's border. */
+	readonly bleed: number;
+	/** What lies under all layers; null is nothing. */
+	readonly base: Hex | null;
+	readonly layers: readonly Layer[];
+	/** A picture laid over the sheet as a guide; never part of the texture. */
+	readonly guide: Asset | null;
+}
+
+export interface ModelPart {
+	readonly name: string;
+	readonly sheet: Id;
+	readonly shown: boolean;
+}
+
+export interface Model {
+	readonly id: Id;
+	readonly name: string;
+	readonly asset: Asset;
+	/** In the order of the mesh's parts. */
+	readonly parts: readonly ModelPart[];
+}
+
+/** The whole of what is made: plain data; pixels by reference to surfaces. */
+export interface Project {
+	readonly schema: 1;
+	readonly id: Id;
+	readonly name: string;
+	readonly models: readonly Model[];
+	readonly sheets: readonly Sheet[];
+	readonly palette: Palette;
+}
+
+/** Smallest and largest side of a sheet, texels. */
+export const SHEET_SIDE = { least: 16, most: 8192 } as const;
+
+export const sheetOf = (project: Project, id: Id): Sheet | undefined => project.sheets.find((sheet) => sheet.id === id);
+
+export const layerOf = (sheet: Sheet | undefined, id: Id | undefined): Layer | undefined =>
+	sheet?.layers.find((layer) => layer.id === id);
+
+/** Every surface that a layer's pixels lie on. */
+export const surfacesOfLayer = (layer: Layer): { readonly id: SurfaceId; readonly format: 'color' | 'mask' }[] => [
+	...(layer.kind === 'paint' ? [{ id: layer.surface, format: 'color' as const }] : []),
+	...(layer.mask ? [{ id: layer.mask.surface, format: 'mask' as const }] : []),
+];
+
+const base = { shown: true, opacity: 1, mode: 'normal', clip: false, locked: false, lockAlpha: false, mask: null } as const;
+
+/** A new paint layer; its surface bears the layer's id. */
+export const paintLayer = (id: Id, name: string, with_: Partial<LayerBase> = {}): PaintLayer => ({
+	...base, ...with_, id, name, kind: 'paint', surface: id,
+});
+
+export const washLayer = (id: Id, name: string, color: Hex, with_: Partial<LayerBase> = {}): WashLayer => ({
+	...base, ...with_, id, name, kind: 'wash', color,
+});
+
+/** A bleed that suits a sheet: 1/128 of its larger side, 4 at the least. */
+export const usualBleed = (width: number, height: number): number =>
+	Math.min(32, Math.max(4, Math.round(Math.max(width, height) / 128)));
+
+/** A name not yet among `taken`: "Tin", "Tin 2", "Tin 3" … */
+export function freeName(name: string, taken: readonly string[]): string {
+	if (!taken.includes(name)) return name;
+	const stem = name.replace(/ \d+$/, '');
+	for (let n = 2; ; n++) if (!taken.includes(`${stem} ${n}`)) return `${stem} ${n}`;
+}

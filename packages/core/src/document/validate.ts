@@ -1,0 +1,29 @@
+import type { Desk } from './desk.ts';
+import { desk, project } from './gen/validators.js';
+import type { Project } from './project.ts';
+
+interface Problem {
+	readonly instancePath: string;
+	readonly message?: string;
+}
+type Validator = ((value: unknown) => boolean) & { errors?: readonly Problem[] | null };
+
+const problem = (validate: Validator, what: string, value: unknown): string | null => {
+	if (validate(value)) return null;
+	const first = validate.errors?.[0];
+	return `The ${what} is not well formed${first ? `: ${first.instancePath || 'it'} ${first.message ?? 'does not fit'}` : ''}.`;
+};
+
+/** What is wrong with a value that should be a project, or null where it is one. */
+export const projectProblem = (value: unknown): string | null => {
+	const shape = problem(project as Validator, 'project', value);
+	if (shape) return shape;
+	const { sheets, models } = value as Project;
+	const ids = sheets.flatMap((sheet) => [sheet.id, ...sheet.layers.map((layer) => layer.id)]);
+	if (new Set(ids).size !== ids.length) return 'The project is not well formed: two sheets or layers share an id.';
+	const lost = models.flatMap((model) => model.parts).find((part) => !sheets.some((sheet) => sheet.id === part.sheet));
+	return lost ? `The project is not well formed: part "${lost.name}" lies on a sheet that it does not have.` : null;
+};
+
+/** What is wrong with a value that should be a desk, or null where it is one. */
+export const desksProblem = (value: unknown): string | null => problem(desk as Validator, 'desk', value as Desk);

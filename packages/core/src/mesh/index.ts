@@ -1,0 +1,6 @@
+export { readGlb } from './glb.ts';
+export { checkMesh, type Mesh, type MeshError, type MeshResult, meshBounds, MOST_FACES, type Part, partOfFace } from './mesh.ts';
+export { readObj } from './obj.ts';
+export { MOST_MODEL_BYTES, readModel } from './read.ts';
+export { type EdgeSide, type Seam, type Topology, topologyOf } from './topology.ts';
+export { writeGlb, writeObj } from './write.ts';

@@ -1,0 +1,81 @@
+/** A piece of a model with a name of its own: a run of faces. */
+export interface Part {
+	readonly name: string;
+	readonly firstFace: number;
+	readonly faces: number;
+}
+
+/**
+ * A triangle mesh as painting needs it. Vertices are split where UVs (or normals) differ. UVs run from the sheet's
+ * upper left corner, v downwards, 0..1. `normals` is null where the file has none.
+ */
+export interface Mesh {
+	/** 3 a vertex */
+	readonly positions: Float32Array;
+	/** 2 a vertex */
+	readonly uvs: Float32Array;
+	/** 3 a vertex */
+	readonly normals: Float32Array | null;
+	/** 3 a face, counter-clockwise seen from outside */
+	readonly indices: Uint32Array;
+	readonly parts: readonly Part[];
+}
+
+/** More faces than this are refused: Eppu is for low-poly models. */
+export const MOST_FACES = 200_000;
+
+/** Why a model file could not be read, in words for the artist. */
+export interface MeshError {
+	readonly code: 'empty' | 'broken' | 'no-faces' | 'no-uvs' | 'bad-number' | 'too-many-faces' | 'unknown-format';
+	readonly text: string;
+}
+
+export type MeshResult = { readonly ok: true; readonly mesh: Mesh } | { readonly ok: false; readonly error: MeshError };
+
+export const meshError = (code: MeshError['code'], text: string): MeshResult => ({ ok: false, error: { code, text } });
+
+/** Index of the part that a face belongs to. */
+export function partOfFace(mesh: Mesh, face: number): number {
+	return mesh.parts.findIndex((part) => face >= part.firstFace && face < part.firstFace + part.faces);
+}
+
+/** Smallest ball-ish bounds: centre of the box around all vertices and the largest distance from it. */
+export function meshBounds(mesh: Mesh): { readonly center: readonly [number, number, number]; readonly radius: number } {
+	const low = [Infinity, Infinity, Infinity];
+	const high = [-Infinity, -Infinity, -Infinity];
+	const { positions } = mesh;
+	for (let i = 0; i < positions.length; i++) {
+		const v = positions[i] as number;
+		low[i % 3] = Math.min(low[i % 3] as number, v);
+		high[i % 3] = Math.max(high[i % 3] as number, v);
+	}
+	const center = low.map((v, i) => (v + (high[i] as number)) / 2) as [number, number, number];
+	let far = 0;
+	for (let i = 0; i < positions.length; i += 3) {
+		const d =
+			((positions[i] as number) - center[0]) ** 2 +
+			((positions[i + 1] as number) - center[1]) ** 2 +
+			((positions[i + 2] as number) - center[2]) ** 2;
+		far = Math.max(far, d);
+	}
+	return { center, radius: Math.sqrt(far) || 1 };
+}
+
+/** Checks what every reader must deliver; returns the mesh or what is wrong with the file named. */
+export function checkMesh(mesh: Mesh, file: string): MeshResult {
+	const faces = mesh.indices.length / 3;
+	if (faces === 0) return meshError('no-faces', `${file} holds no faces, so there is nothing to paint on. Export the model with its geometry.`);
+	if (faces > MOST_FACES)
+		return meshError(
+			'too-many-faces',
+			`${file} has ${faces.toLocaleString('en')} faces; Eppu paints models of up to ${MOST_FACES.toLocaleString('en')}. Export the low-poly version.`,
+		);
+	for (const list of [mesh.positions, mesh.uvs])
+		for (const v of list)
+			if (!Number.isFinite(v))
+				return meshError('bad-number', `${file} holds a coordinate that is not a number. Export it again; some exporters write these for degenerate faces.`);
+	const vertices = mesh.positions.length / 3;
+	for (const i of mesh.indices)
+		if (i >= vertices) return meshError('broken', `${file} names a vertex that it does not hold. It may be cut short; export it again.`);
+	return { ok: true, mesh };
+}

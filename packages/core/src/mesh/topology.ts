@@ -1,0 +1,90 @@
+import type { Mesh } from './mesh.ts';
+
+/** One side of an edge: the face, and the corner (0..2) at which the edge begins. */
+export interface EdgeSide {
+	readonly face: number;
+	readonly corner: number;
+}
+
+/** An edge of the surface at which the sheet is cut: its two sides lie apart on the sheet, or it has only one. */
+export interface Seam {
+	readonly one: EdgeSide;
+	readonly other: EdgeSide | null;
+}
+
+export interface Topology {
+	/** The island of each face, from 0. */
+	readonly islandOfFace: Uint32Array;
+	readonly islands: number;
+	readonly seams: readonly Seam[];
+}
+
+/** For each vertex the first vertex with the same values. */
+function weld(values: Float32Array, size: number, also?: Uint32Array): Uint32Array {
+	const known = new Map<string, number>();
+	const out = new Uint32Array(values.length / size);
+	for (let i = 0; i < out.length; i++) {
+		let key = also ? `${also[i]}` : '';
+		for (let k = 0; k < size; k++) key += `,${(values[i * size + k] as number) + 0}`;
+		const first = known.get(key);
+		if (first === undefined) known.set(key, i);
+		out[i] = first ?? i;
+	}
+	return out;
+}
+
+/**
+ * Islands and seams of a mesh. Faces belong to one island where they share an edge whose ends agree in position and
+ * UV; an edge whose sides agree in position only, or which has one side, is a seam.
+ */
+export function topologyOf(mesh: Mesh): Topology {
+	const { indices } = mesh;
+	const faces = indices.length / 3;
+	const place = weld(mesh.positions, 3);
+	const spot = weld(mesh.uvs, 2, place);
+	const parent = Uint32Array.from({ length: faces }, (_, i) => i);
+	const root = (f: number): number => {
+		let at = f;
+		while (parent[at] !== at) {
+			parent[at] = parent[parent[at] as number] as number;
+			at = parent[at] as number;
+		}
+		return at;
+	};
+	const open = new Map<string, EdgeSide[]>();
+	const end = (face: number, corner: number): number => indices[face * 3 + (corner % 3)] as number;
+	for (let face = 0; face < faces; face++)
+		for (let corner = 0; corner < 3; corner++) {
+			const a = place[end(face, corner)] as number;
+			const b = place[end(face, corner + 1)] as number;
+			const key = a < b ? `${a}-${b}` : `${b}-${a}`;
+			const sides = open.get(key);
+			if (sides) sides.push({ face, corner });
+			else open.set(key, [{ face, corner }]);
+		}
+	const seams: Seam[] = [];
+	const spots = ({ face, corner }: EdgeSide): [number, number] => {
+		const a = spot[end(face, corner)] as number;
+		const b = spot[end(face, corner + 1)] as number;
+		return a < b ? [a, b] : [b, a];
+	};
+	for (const sides of open.values()) {
+		const [one, ...rest] = sides as [EdgeSide, ...EdgeSide[]];
+		if (rest.length === 0) seams.push({ one, other: null });
+		const [a, b] = spots(one);
+		for (const other of rest) {
+			const [c, d] = spots(other);
+			if (a === c && b === d) parent[root(other.face)] = root(one.face);
+			else seams.push({ one, other });
+		}
+	}
+	const number = new Map<number, number>();
+	const islandOfFace = new Uint32Array(faces);
+	for (let face = 0; face < faces; face++) {
+		const r = root(face);
+		let n = number.get(r);
+		if (n === undefined) number.set(r, (n = number.size));
+		islandOfFace[face] = n;
+	}
+	return { islandOfFace, islands: number.size, seams };
+}

@@ -1,0 +1,52 @@
+import { Document, WebIO } from '@gltf-transform/core';
+import type { Mesh } from './mesh.ts';
+
+/** The mesh as Wavefront OBJ text: one object a part, positions, UVs (v upwards) and normals. */
+export function writeObj(mesh: Mesh): string {
+	const lines: string[] = [];
+	const n = (v: number | undefined): string => String(Number((v as number).toFixed(6)));
+	for (let i = 0; i < mesh.positions.length; i += 3) lines.push(`v ${[0, 1, 2].map((k) => n(mesh.positions[i + k])).join(' ')}`);
+	for (let i = 0; i < mesh.uvs.length; i += 2) lines.push(`vt ${n(mesh.uvs[i])} ${n(1 - (mesh.uvs[i + 1] as number))}`);
+	if (mesh.normals)
+		for (let i = 0; i < mesh.normals.length; i += 3) lines.push(`vn ${[0, 1, 2].map((k) => n(mesh.normals?.[i + k])).join(' ')}`);
+	for (const part of mesh.parts) {
+		lines.push(`o ${part.name}`);
+		for (let face = part.firstFace; face < part.firstFace + part.faces; face++)
+			lines.push(
+				`f ${[0, 1, 2]
+					.map((k) => (mesh.indices[face * 3 + k] as number) + 1)
+					.map((i) => (mesh.normals ? `${i}/${i}/${i}` : `${i}/${i}`))
+					.join(' ')}`,
+			);
+	}
+	return `${lines.join('\n')}\n`;
+}
+
+/** The mesh as self-contained binary glTF: one node a part, no material. */
+export async function writeGlb(mesh: Mesh): Promise<Uint8Array> {
+	const document = new Document();
+	const buffer = document.createBuffer();
+	const scene = document.createScene('Scene');
+	for (const part of mesh.parts) {
+		const run = mesh.indices.subarray(part.firstFace * 3, (part.firstFace + part.faces) * 3);
+		const used = [...new Set(run)];
+		const place = new Map(used.map((v, i) => [v, i]));
+		const gather = (from: Float32Array, size: number): Float32Array<ArrayBuffer> =>
+			new Float32Array(used.flatMap((v) => [...from.subarray(v * size, v * size + size)]));
+		const accessor = (type: 'VEC3' | 'VEC2', array: Float32Array<ArrayBuffer>) => document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
+		const primitive = document
+			.createPrimitive()
+			.setAttribute('POSITION', accessor('VEC3', gather(mesh.positions, 3)))
+			.setAttribute('TEXCOORD_0', accessor('VEC2', gather(mesh.uvs, 2)))
+			.setIndices(
+				document
+					.createAccessor()
+					.setType('SCALAR')
+					.setArray(new Uint32Array([...run].map((v) => place.get(v) as number)))
+					.setBuffer(buffer),
+			);
+		if (mesh.normals) primitive.setAttribute('NORMAL', accessor('VEC3', gather(mesh.normals, 3)));
+		scene.addChild(document.createNode(part.name).setMesh(document.createMesh(part.name).addPrimitive(primitive)));
+	}
+	return new WebIO().writeBinary(document);
+}

@@ -1,0 +1,31 @@
+export {
+	copySurface,
+	createRecord,
+	dropRecord,
+	freshTexels,
+	putState,
+	putTexels,
+	recordBytes,
+	swapRecord,
+	takeBefore,
+	type TileRecord,
+	writableTexels,
+} from './edit.ts';
+export { type Picture, pictureIntoSurface, pictureOfSurface, tileIntoPicture } from './picture.ts';
+export {
+	clearSurface,
+	createSurface,
+	dropTile,
+	readTexels,
+	type Surface,
+	type SurfaceId,
+	setTileState,
+	settleTile,
+	surfaceBytes,
+	type TexelFormat,
+	texelAt,
+	tileBytes,
+	tileState,
+	writeTexels,
+} from './surface.ts';
+export { emptyTile, hasTexels, Kind, TILE, TILE_TEXELS, type TileState } from './tile.ts';

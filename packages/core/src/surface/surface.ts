@@ -1,0 +1,110 @@
+import type { Heap, Kernels, Ptr } from '@eppu/kernels';
+import { emptyTile, hasTexels, Kind, TILE, TILE_TEXELS, type TileState } from './tile.ts';
+
+export type SurfaceId = string;
+/** What a texel is: straight-alpha sRGB RGBA8, or A8. */
+export type TexelFormat = 'color' | 'mask';
+
+/** A picture of sparse 64x64 tiles. Its tiles change only through `edit.ts`. */
+export interface Surface {
+	readonly id: SurfaceId;
+	readonly format: TexelFormat;
+	readonly width: number;
+	readonly height: number;
+	readonly cols: number;
+	readonly rows: number;
+	readonly kinds: Uint8Array;
+	readonly data: Uint32Array;
+}
+
+/** Bytes of one tile's texels. */
+export const tileBytes = (format: TexelFormat): number => (format === 'color' ? TILE_TEXELS * 4 : TILE_TEXELS);
+
+/** An empty surface; nothing is allocated for its texels. */
+export function createSurface(id: SurfaceId, format: TexelFormat, width: number, height: number): Surface {
+	const cols = Math.ceil(width / TILE);
+	const rows = Math.ceil(height / TILE);
+	return {
+		id,
+		format,
+		width,
+		height,
+		cols,
+		rows,
+		kinds: new Uint8Array(cols * rows),
+		data: new Uint32Array(cols * rows),
+	};
+}
+
+/** The state of tile `index`. */
+export function tileState(surface: Surface, index: number): TileState {
+	return { kind: (surface.kinds[index] ?? Kind.empty) as Kind, data: surface.data[index] ?? 0 };
+}
+
+/** Puts a state in place, whose texels from now on belong to the surface. */
+export function setTileState(surface: Surface, index: number, state: TileState): void {
+	surface.kinds[index] = state.kind;
+	surface.data[index] = state.data;
+}
+
+/** Gives a state's texels back to the heap. */
+export function dropTile(heap: Heap, format: TexelFormat, state: TileState): void {
+	if (hasTexels(state.kind)) heap.free(state.data, tileBytes(format));
+}
+
+/** Gives everything a surface holds back to the heap; it is empty afterwards. */
+export function clearSurface(heap: Heap, surface: Surface): void {
+	for (let i = 0; i < surface.kinds.length; i++) {
+		dropTile(heap, surface.format, tileState(surface, i));
+		setTileState(surface, i, emptyTile);
+	}
+}
+
+/** Writes a tile's texels, whatever its kind, to `out`. */
+export function writeTexels(heap: Heap, format: TexelFormat, state: TileState, out: Ptr): void {
+	const bytes = tileBytes(format);
+	if (hasTexels(state.kind)) heap.u8.copyWithin(out, state.data, state.data + bytes);
+	else if (format === 'color') heap.u32.fill(state.kind === Kind.uniform ? state.data : 0, out >> 2, (out + bytes) >> 2);
+	else heap.u8.fill(state.kind === Kind.uniform ? state.data : 0, out, out + bytes);
+}
+
+/** A copy of a tile's texels outside the kernels' memory. */
+export function readTexels(heap: Heap, surface: Surface, index: number): Uint8Array<ArrayBuffer> {
+	const bytes = tileBytes(surface.format);
+	const state = tileState(surface, index);
+	const out = new Uint8Array(bytes);
+	if (hasTexels(state.kind)) out.set(heap.u8.subarray(state.data, state.data + bytes));
+	else if (state.kind === Kind.uniform)
+		if (surface.format === 'color') new Uint32Array(out.buffer).fill(state.data);
+		else out.fill(state.data);
+	return out;
+}
+
+/** Looks at texels at `at` and returns their state: an empty or uniform tile gives its block back. */
+export function settleTile(kernels: Kernels, format: TexelFormat, at: Ptr): TileState {
+	const { heap, run } = kernels;
+	const kind: Kind = format === 'color' ? run.classifyColor(at) : run.classifyMask(at);
+	if (hasTexels(kind)) return { kind, data: at };
+	const value = kind === Kind.empty ? 0 : format === 'color' ? (heap.u32[at >> 2] ?? 0) : (heap.u8[at] ?? 0);
+	heap.free(at, tileBytes(format));
+	return { kind, data: value };
+}
+
+/** One texel as [r, g, b, a] 0..255; a mask's value stands in all four. Outside the surface: zeros. */
+export function texelAt(heap: Heap, surface: Surface, x: number, y: number): readonly [number, number, number, number] {
+	if (x < 0 || y < 0 || x >= surface.width || y >= surface.height) return [0, 0, 0, 0];
+	const index = Math.floor(y / TILE) * surface.cols + Math.floor(x / TILE);
+	const { kind, data } = tileState(surface, index);
+	const at = (y % TILE) * TILE + (x % TILE);
+	if (surface.format === 'mask') {
+		const v = hasTexels(kind) ? (heap.u8[data + at] ?? 0) : data;
+		return [v, v, v, v];
+	}
+	const v = hasTexels(kind) ? (heap.u32[(data >> 2) + at] ?? 0) : data;
+	return [v & 255, (v >> 8) & 255, (v >> 16) & 255, v >>> 24];
+}
+
+/** Bytes of the texels a surface holds in memory. */
+export function surfaceBytes(surface: Surface): number {
+	return surface.kinds.reduce((sum, kind) => sum + (hasTexels(kind as Kind) ? tileBytes(surface.format) : 0), 0);
+}

@@ -1,0 +1,222 @@
+import type { Kernels, Ptr } from '@eppu/kernels';
+import type { TexelMap } from '../atlas/index.ts';
+import { TILE } from '../surface/index.ts';
+import { isSeen, type View } from './view.ts';
+
+/** Side of a screen bin, px. */
+export const BIN = 32;
+/** Steps of a px in which a record keeps its place in the bin; the kernel dabRecords knows it too. */
+const PLACE_STEPS = 2047;
+
+/**
+ * The visible texels of a sheet through a view, in 32 px screen bins. A bin is filled when a dab first needs it and
+ * kept until the view changes. A record is a coverage index (tile order) and a place in the bin.
+ */
+export interface Bins {
+	readonly view: View;
+	readonly map: TexelMap;
+	readonly cols: number;
+	readonly rows: number;
+	/** Faces of the sheet that may touch a bin. */
+	readonly faceOffset: Uint32Array;
+	readonly faces: Uint32Array;
+	/** Per face 12: x, y, 1 coefficients of X, Y, W, N in texel coordinates. */
+	readonly texelRows: Float64Array;
+	/** Per bin: the address of its records (texels, then places), 0 while it is not filled; and how many. */
+	readonly address: Uint32Array;
+	readonly counts: Uint32Array;
+	readonly sizes: Uint32Array;
+}
+
+const PAD = 16;
+
+/** Lays out the bins of a view over a sheet; no bin is filled yet. */
+export function createBins(view: View, map: TexelMap): Bins {
+	const { mesh, projection, X, Y, W, N, front } = view;
+	const { indices, uvs } = mesh;
+	const cols = Math.ceil(projection.width / BIN);
+	const rows = Math.ceil(projection.height / BIN);
+	const texelRows = new Float64Array(front.length * 12);
+	const box = new Int32Array(front.length * 4).fill(-1);
+	const faceOffset = new Uint32Array(cols * rows + 1);
+	for (let face = 0; face < front.length; face++) {
+		if (!front[face] || map.spanOffset[face] === map.spanOffset[face + 1]) continue;
+		const [a, b, c] = [indices[face * 3] as number, indices[face * 3 + 1] as number, indices[face * 3 + 2] as number];
+		const ax = (uvs[a * 2] as number) * map.width, ay = (uvs[a * 2 + 1] as number) * map.height;
+		const bx = (uvs[b * 2] as number) * map.width - ax, by = (uvs[b * 2 + 1] as number) * map.height - ay;
+		const cx = (uvs[c * 2] as number) * map.width - ax, cy = (uvs[c * 2 + 1] as number) * map.height - ay;
+		const det = bx * cy - cx * by;
+		if (det === 0) continue;
+		[X, Y, W, N].forEach((list, k) => {
+			const f0 = list[a] as number;
+			const f1 = (list[b] as number) - f0;
+			const f2 = (list[c] as number) - f0;
+			const gx = (f1 * cy - f2 * by) / det;
+			const gy = (f2 * bx - f1 * cx) / det;
+			texelRows[face * 12 + k * 3] = gx;
+			texelRows[face * 12 + k * 3 + 1] = gy;
+			texelRows[face * 12 + k * 3 + 2] = f0 - gx * ax - gy * ay;
+		});
+		let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+		for (const v of [a, b, c]) {
+			const w = W[v] as number;
+			if (w < projection.nearest) {
+				[x0, y0, x1, y1] = [0, 0, projection.width, projection.height];
+				break;
+			}
+			x0 = Math.min(x0, (X[v] as number) / w);
+			x1 = Math.max(x1, (X[v] as number) / w);
+			y0 = Math.min(y0, (Y[v] as number) / w);
+			y1 = Math.max(y1, (Y[v] as number) / w);
+		}
+		if ((map.gutterOffset[face + 1] as number) > (map.gutterOffset[face] as number)) {
+			// A face at the border also shows the gutter that continues it.
+			const o = face * 12;
+			const w = Math.max(projection.nearest, Math.min(W[a] as number, W[b] as number, W[c] as number));
+			const along = Math.sqrt((texelRows[o] as number) ** 2 + (texelRows[o + 3] as number) ** 2);
+			const across = Math.sqrt((texelRows[o + 1] as number) ** 2 + (texelRows[o + 4] as number) ** 2);
+			const grow = Math.min(64, ((map.bleed + 0.5) * Math.max(along, across)) / w);
+			x0 -= grow;
+			y0 -= grow;
+			x1 += grow;
+			y1 += grow;
+		}
+		if (!(x1 >= 0 && y1 >= 0 && x0 < projection.width && y0 < projection.height)) continue;
+		const cell = (v: number, most: number): number => Math.max(0, Math.min(most - 1, Math.floor(v / BIN)));
+		box.set([cell(x0, cols), cell(y0, rows), cell(x1, cols), cell(y1, rows)], face * 4);
+		for (let y = box[face * 4 + 1] as number; y <= (box[face * 4 + 3] as number); y++)
+			for (let x = box[face * 4] as number; x <= (box[face * 4 + 2] as number); x++)
+				faceOffset[y * cols + x + 1] = (faceOffset[y * cols + x + 1] as number) + 1;
+	}
+	for (let i = 0; i < cols * rows; i++) faceOffset[i + 1] = (faceOffset[i + 1] as number) + (faceOffset[i] as number);
+	const faces = new Uint32Array(faceOffset[cols * rows] as number);
+	const next = faceOffset.slice();
+	for (let face = 0; face < front.length; face++) {
+		if ((box[face * 4] as number) < 0) continue;
+		for (let y = box[face * 4 + 1] as number; y <= (box[face * 4 + 3] as number); y++)
+			for (let x = box[face * 4] as number; x <= (box[face * 4 + 2] as number); x++) {
+				const at = next[y * cols + x] as number;
+				faces[at] = face;
+				next[y * cols + x] = at + 1;
+			}
+	}
+	const bins = cols * rows;
+	return { view, map, cols, rows, faceOffset, faces, texelRows, address: new Uint32Array(bins), counts: new Uint32Array(bins), sizes: new Uint32Array(bins) };
+}
+
+// Where a bin's records are gathered before their number is known; shared by all fills of a thread.
+let texelsFound = new Uint32Array(1 << 14);
+let placesFound = new Uint32Array(1 << 14);
+
+/** Fills a bin with the records of the texels seen in it, and returns the address of its records. */
+export function fillBin(kernels: Kernels, bins: Bins, bin: number): Ptr {
+	const { view, map, cols, faceOffset, faces, texelRows: T } = bins;
+	const { width, height, nearest } = view.projection;
+	const tileCols = Math.ceil(map.width / TILE);
+	const xa = (bin % cols) * BIN;
+	const ya = Math.floor(bin / cols) * BIN;
+	const xb = Math.min(width, xa + BIN);
+	const yb = Math.min(height, ya + BIN);
+	let n = 0;
+	const room = (more: number): void => {
+		if (n + more <= texelsFound.length) return;
+		const size = Math.max(texelsFound.length * 2, n + more);
+		const [t, p] = [new Uint32Array(size), new Uint32Array(size)];
+		t.set(texelsFound);
+		p.set(placesFound);
+		texelsFound = t;
+		placesFound = p;
+	};
+	for (let q = faceOffset[bin] as number; q < (faceOffset[bin + 1] as number); q++) {
+		const face = faces[q] as number;
+		const o = face * 12;
+		const Xx = T[o] as number, Xy = T[o + 1] as number, X1 = T[o + 2] as number;
+		const Yx = T[o + 3] as number, Yy = T[o + 4] as number, Y1 = T[o + 5] as number;
+		const Wx = T[o + 6] as number, Wy = T[o + 7] as number, W1 = T[o + 8] as number;
+		const Nx = T[o + 9] as number, Ny = T[o + 10] as number, N1 = T[o + 11] as number;
+		// The bin's four sides as half planes a·x + b·y + c >= 0 in texel coordinates, solved for x in each row.
+		const a0 = Xx - xa * Wx, a1 = xb * Wx - Xx, a2 = Yx - ya * Wx, a3 = yb * Wx - Yx;
+		const b0 = Xy - xa * Wy, b1 = xb * Wy - Xy, b2 = Yy - ya * Wy, b3 = yb * Wy - Yy;
+		const c0 = X1 - xa * W1, c1 = xb * W1 - X1, c2 = Y1 - ya * W1, c3 = yb * W1 - Y1;
+		let s = map.spanOffset[face] as number;
+		const end = map.spanOffset[face + 1] as number;
+		for (let y = map.firstRow[face] as number; s < end; s++, y++) {
+			const yc = y + 0.5;
+			let low = (map.spans[s * 2] as number) + 0.5;
+			let high = (map.spans[s * 2 + 1] as number) - 0.5;
+			let v = -(b0 * yc + c0) / a0;
+			if (a0 > 0) { if (v > low) low = v; } else if (a0 < 0 && v < high) high = v;
+			v = -(b1 * yc + c1) / a1;
+			if (a1 > 0) { if (v > low) low = v; } else if (a1 < 0 && v < high) high = v;
+			v = -(b2 * yc + c2) / a2;
+			if (a2 > 0) { if (v > low) low = v; } else if (a2 < 0 && v < high) high = v;
+			v = -(b3 * yc + c3) / a3;
+			if (a3 > 0) { if (v > low) low = v; } else if (a3 < 0 && v < high) high = v;
+			if (!(high >= low - 1)) continue;
+			// A texel wider on either side than the sum says: the exact test follows at each.
+			const x0 = Math.max(map.spans[s * 2] as number, Math.ceil(low - 0.501));
+			const x1 = Math.min((map.spans[s * 2 + 1] as number) - 1, Math.floor(high - 0.499));
+			room(x1 - x0 + 1);
+			let X = Xx * (x0 + 0.5) + Xy * yc + X1;
+			let Y = Yx * (x0 + 0.5) + Yy * yc + Y1;
+			let W = Wx * (x0 + 0.5) + Wy * yc + W1;
+			let N = Nx * (x0 + 0.5) + Ny * yc + N1;
+			const row = (((y >> 6) * tileCols) << 12) + ((y & 63) << 6);
+			for (let x = x0; x <= x1; x++, X += Xx, Y += Yx, W += Wx, N += Nx) {
+				if (W < nearest) continue;
+				const sx = X / W;
+				const sy = Y / W;
+				if (sx < xa || sy < ya || sx >= xb || sy >= yb || !isSeen(view, sx, sy, N / W)) continue;
+				texelsFound[n] = row + ((x >> 6) << 12) + (x & 63);
+				placesFound[n++] = ((sx - xa) * PLACE_STEPS) | (((sy - ya) * PLACE_STEPS) << 16);
+			}
+		}
+		const g1 = map.gutterOffset[face + 1] as number;
+		room(g1 - (map.gutterOffset[face] as number));
+		for (let g = map.gutterOffset[face] as number; g < g1; g++) {
+			const texel = map.gutterTexel[g] as number;
+			const x = texel % map.width;
+			const y = (texel - x) / map.width;
+			// The place is where the surface, continued, would show this texel …
+			const W = Wx * (x + 0.5) + Wy * (y + 0.5) + W1;
+			if (W < nearest) continue;
+			const sx = (Xx * (x + 0.5) + Xy * (y + 0.5) + X1) / W;
+			const sy = (Yx * (x + 0.5) + Yy * (y + 0.5) + Y1) / W;
+			if (sx < xa || sy < ya || sx >= xb || sy >= yb) continue;
+			// … but whether it is seen is asked of the texel that it continues.
+			const from = map.gutterSource[g] as number;
+			const fx = (from % map.width) + 0.5;
+			const fy = Math.floor(from / map.width) + 0.5;
+			const w = Wx * fx + Wy * fy + W1;
+			if (w < nearest) continue;
+			const px = (Xx * fx + Xy * fy + X1) / w;
+			const py = (Yx * fx + Yy * fy + Y1) / w;
+			if (px < 0 || py < 0 || px >= width || py >= height || !isSeen(view, px, py, (Nx * fx + Ny * fy + N1) / w)) continue;
+			texelsFound[n] = (((y >> 6) * tileCols) << 12) + ((y & 63) << 6) + ((x >> 6) << 12) + (x & 63);
+			placesFound[n++] = ((sx - xa) * PLACE_STEPS) | (((sy - ya) * PLACE_STEPS) << 16);
+		}
+	}
+	// Sizes in steps of 4 KiB, so that blocks of one view serve the next.
+	const size = Math.ceil((n * 8 + PAD * 2) / 4096) * 4096;
+	const at = kernels.heap.alloc(size);
+	kernels.heap.u32.set(texelsFound.subarray(0, n), at >> 2);
+	kernels.heap.u32.set(placesFound.subarray(0, n), (at >> 2) + n + PAD / 4);
+	bins.address[bin] = at;
+	bins.counts[bin] = n;
+	bins.sizes[bin] = size;
+	return at;
+}
+
+/** The bin's records: address of the texels, of the places, and how many; filled where they were not. */
+export function recordsOf(kernels: Kernels, bins: Bins, bin: number): readonly [Ptr, Ptr, number] {
+	const at = bins.address[bin] || fillBin(kernels, bins, bin);
+	const count = bins.counts[bin] as number;
+	return [at, at + count * 4 + PAD, count];
+}
+
+/** Gives the records of all bins back. */
+export function dropBins(kernels: Kernels, bins: Bins): void {
+	for (let bin = 0; bin < bins.address.length; bin++)
+		if (bins.address[bin]) kernels.heap.free(bins.address[bin] as number, bins.sizes[bin] as number);
+	bins.address.fill(0);
+}

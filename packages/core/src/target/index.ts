@@ -1,0 +1,15 @@
+export { BIN, type Bins, createBins, dropBins } from './bins.ts';
+export { type Camera, type CameraBasis, cameraBasis, homeCamera, type Projection, projectionOf, type Row, type Vec3 } from './camera.ts';
+export {
+	type Coverage,
+	clearCoverage,
+	coverageTile,
+	createCoverage,
+	type Dab,
+	dropCoverage,
+	modelTarget,
+	sheetTarget,
+	takeTouched,
+	type Target,
+} from './target.ts';
+export { createView, isSeen, type View } from './view.ts';

@@ -1,0 +1,95 @@
+// Stroke coverage onto one tile of a layer. `before` is the tile as it was when the stroke began (step 0 repeats
+// eight texels: a uniform or empty tile), `cov` its coverage, `out` the layer's tile now.
+
+// @ts-ignore: decorator
+@inline function channel(x: v128): v128 {
+  return f32x4.convert_i32x4_s(x);
+}
+
+/** Four texels of colour laid with weight s (0..1): straight alpha over, rounded RGBA8. */
+// @ts-ignore: decorator
+@inline function lay4(p: v128, s: v128, r: v128, g: v128, b: v128, lock: bool): v128 {
+  const byte = i32x4.splat(255);
+  const br = channel(v128.and(p, byte));
+  const bg = channel(v128.and(i32x4.shr_u(p, 8), byte));
+  const bb = channel(v128.and(i32x4.shr_u(p, 16), byte));
+  const ba = channel(i32x4.shr_u(p, 24));
+  // weight of the new colour in the result: s / (s + ba(1 - s)); alpha in 0..255
+  const after = f32x4.add(f32x4.mul(s, f32x4.sub(f32x4.splat(255), ba)), ba);
+  const share = lock ? s : v128.and(f32x4.div(f32x4.mul(s, f32x4.splat(255)), after), f32x4.gt(after, f32x4.splat(0)));
+  const half = f32x4.splat(0.5);
+  const R = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.add(br, f32x4.mul(f32x4.sub(r, br), share)), half));
+  const G = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.add(bg, f32x4.mul(f32x4.sub(g, bg), share)), half));
+  const B = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.add(bb, f32x4.mul(f32x4.sub(b, bb), share)), half));
+  const A = i32x4.trunc_sat_f32x4_s(f32x4.add(lock ? ba : after, half));
+  return v128.or(v128.or(R, i32x4.shl(G, 8)), v128.or(i32x4.shl(B, 16), i32x4.shl(A, 24)));
+}
+
+// @ts-ignore: decorator
+@inline function weightLow(c: v128, k: v128): v128 {
+  return f32x4.mul(f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(c)), k);
+}
+
+// @ts-ignore: decorator
+@inline function weightHigh(c: v128, k: v128): v128 {
+  return f32x4.mul(f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_u(c)), k);
+}
+
+/** Lays a colour (0..255 each) with opacity 0..1 on rows of a tile; `lock` keeps the layer's alpha as it is. */
+export function layColor(before: usize, step: usize, cov: usize, out: usize, red: f32, green: f32, blue: f32, opacity: f32, lock: i32): void {
+  const k = f32x4.splat(opacity / 65535.0);
+  const r = f32x4.splat(red), g = f32x4.splat(green), b = f32x4.splat(blue);
+  for (let i = 0; i < 512; i++, before += step, cov += 16, out += 32) {
+    const c = v128.load(cov);
+    const p = v128.load(before), q = v128.load(before, 16);
+    if (!v128.any_true(c)) {
+      v128.store(out, p);
+      v128.store(out, q, 16);
+    } else if (lock) {
+      v128.store(out, lay4(p, weightLow(c, k), r, g, b, true));
+      v128.store(out, lay4(q, weightHigh(c, k), r, g, b, true), 16);
+    } else {
+      v128.store(out, lay4(p, weightLow(c, k), r, g, b, false));
+      v128.store(out, lay4(q, weightHigh(c, k), r, g, b, false), 16);
+    }
+  }
+}
+
+// @ts-ignore: decorator
+@inline function wipe4(p: v128, s: v128): v128 {
+  const a = f32x4.convert_i32x4_s(i32x4.shr_u(p, 24));
+  const left = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(a, f32x4.sub(f32x4.splat(1), s)), f32x4.splat(0.5)));
+  return v128.or(v128.and(p, i32x4.splat(0x00ffffff)), i32x4.shl(left, 24));
+}
+
+/** Takes alpha away by coverage times opacity; the colour stays under it. */
+export function wipeColor(before: usize, step: usize, cov: usize, out: usize, opacity: f32): void {
+  const k = f32x4.splat(opacity / 65535.0);
+  for (let i = 0; i < 512; i++, before += step, cov += 16, out += 32) {
+    const c = v128.load(cov);
+    const p = v128.load(before), q = v128.load(before, 16);
+    if (!v128.any_true(c)) {
+      v128.store(out, p);
+      v128.store(out, q, 16);
+    } else {
+      v128.store(out, wipe4(p, weightLow(c, k)));
+      v128.store(out, wipe4(q, weightHigh(c, k)), 16);
+    }
+  }
+}
+
+/** Moves an A8 tile towards `value` (0..255) by coverage times opacity. */
+export function layMask(before: usize, step: usize, cov: usize, out: usize, value: f32, opacity: f32): void {
+  const k = f32x4.splat(opacity / 65535.0);
+  const v = f32x4.splat(value), half = f32x4.splat(0.5);
+  for (let i = 0; i < 512; i++, before += step, cov += 16, out += 8) {
+    const c = v128.load(cov);
+    const m = v128.load8x8_u(before);
+    const low = f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_u(m));
+    const high = f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_u(m));
+    const l = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.add(low, f32x4.mul(f32x4.sub(v, low), weightLow(c, k))), half));
+    const h = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.add(high, f32x4.mul(f32x4.sub(v, high), weightHigh(c, k))), half));
+    const n = i8x16.narrow_i16x8_u(i16x8.narrow_i32x4_s(l, h), i16x8.splat(0));
+    v128.store64_lane(out, n, 0);
+  }
+}

@@ -1,0 +1,6 @@
+/**
+ * The kernels: one WebAssembly module over one shared memory. The caller owns the memory; see `createHeap`.
+ */
+export type { KernelExports } from './exports.ts';
+export { createHeap, type Heap, type Ptr } from './heap.ts';
+export { createKernels, type Kernels } from './kernels.ts';

@@ -1,0 +1,30 @@
+// Makes what is built before anything else runs: the kernels' WebAssembly and the compiled document schema.
+// Each is made only where its sources are newer than what was made.
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdirSync, readdirSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const root = fileURLToPath(new URL('..', import.meta.url));
+const newest = (folder) => Math.max(...readdirSync(join(root, folder)).map((name) => statSync(join(root, folder, name)).mtimeMs));
+const stale = (made, ...sources) =>
+	!existsSync(join(root, made)) || statSync(join(root, made)).mtimeMs < Math.max(...sources);
+
+const wasm = 'packages/kernels/build/kernels.wasm';
+if (stale(wasm, newest('packages/kernels/assembly'))) {
+	mkdirSync(join(root, 'packages/kernels/build'), { recursive: true });
+	const options =
+		'-O3 --noAssert --runtime stub --enable simd --enable threads --enable bulk-memory --importMemory --sharedMemory --initialMemory 64 --maximumMemory 65536 --memoryBase 1024';
+	execFileSync(
+		process.execPath,
+		[join(root, 'node_modules/assemblyscript/bin/asc.js'), 'packages/kernels/assembly/index.ts', '-o', wasm, ...options.split(' ')],
+		{ cwd: root, stdio: 'inherit' },
+	);
+	console.log(`made ${wasm}, ${statSync(join(root, wasm)).size} bytes`);
+}
+
+const { makeValidators, validators, schemaSource } = await import('./validators.mjs');
+if (stale(validators, statSync(join(root, schemaSource)).mtimeMs)) {
+	await makeValidators(root);
+	console.log(`made ${validators}`);
+}
