@@ -55,11 +55,14 @@ export const DIVIDE = 18;
   return least(f32x4.mul(a, ab), term);
 }
 
-/** Soft light; over is 1/ab (or 0), shared by the three channels. */
+/**
+ * Soft light of four texels, values 0..32767; share is a/32767, over 1/ab (or 0), weight ab/32767, all shared by the
+ * channels.
+ */
 // @ts-ignore: decorator
-@inline function soft4(cs: v128, a: v128, cb: v128, ab: v128, over: v128): v128 {
-  const Cb = least(f32x4.mul(cb, over), f32x4.splat(1));
-  const tilt = f32x4.mul(f32x4.sub(f32x4.add(cs, cs), a), ab);
+@inline function soft4(cs: v128, a: v128, share: v128, cb: v128, over: v128, weight: v128): v128 {
+  const Cb = f32x4.mul(cb, over);
+  const tilt = f32x4.mul(f32x4.sub(f32x4.add(cs, cs), a), weight);
   const dark = f32x4.sub(Cb, f32x4.mul(Cb, Cb));
   const cubic = f32x4.mul(
     f32x4.add(f32x4.mul(f32x4.sub(f32x4.mul(f32x4.splat(16), Cb), f32x4.splat(12)), Cb), f32x4.splat(3)),
@@ -68,7 +71,17 @@ export const DIVIDE = 18;
   const root = f32x4.sub(f32x4.sqrt(Cb), Cb);
   const bright = v128.bitselect(cubic, root, f32x4.le(Cb, f32x4.splat(0.25)));
   const pull = v128.bitselect(dark, bright, f32x4.le(tilt, f32x4.splat(0)));
-  return most(f32x4.splat(0), f32x4.add(f32x4.mul(a, cb), f32x4.mul(tilt, pull)));
+  return f32x4.add(f32x4.mul(share, cb), f32x4.mul(tilt, pull));
+}
+
+// @ts-ignore: decorator
+@inline function wideLow(x: v128): v128 {
+  return f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_s(x));
+}
+
+// @ts-ignore: decorator
+@inline function wideHigh(x: v128): v128 {
+  return f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_s(x));
 }
 
 /** 1/x where x > 0, else 0. */
@@ -133,19 +146,29 @@ export function useScratch(at: usize): void {
   v128.store(at, b, 32);
 }
 
+/** Soft-light terms of one channel, eight texels. */
+// @ts-ignore: decorator
+@inline function soft8(c: v128, C: v128, al: v128, ah: v128, sl: v128, sh: v128, ol: v128, oh: v128, wl: v128, wh: v128): v128 {
+  const half = f32x4.splat(0.5);
+  return i16x8.narrow_i32x4_s(
+    i32x4.trunc_sat_f32x4_s(f32x4.add(soft4(wideLow(c), al, sl, wideLow(C), ol, wl), half)),
+    i32x4.trunc_sat_f32x4_s(f32x4.add(soft4(wideHigh(c), ah, sh, wideHigh(C), oh, wh), half)),
+  );
+}
+
 /** Soft-light terms of all three channels to terms(): one reciprocal of the backdrop's alpha for the three. */
 // @ts-ignore: decorator
 @inline export function softTerms(r: v128, g: v128, b: v128, a: v128, R: v128, G: v128, B: v128, ab: v128): void {
-  const al = floatLow(a);
-  const ah = floatHigh(a);
-  const bl = floatLow(ab);
-  const bh = floatHigh(ab);
-  const ol = inverse4(bl);
-  const oh = inverse4(bh);
+  const unit = f32x4.splat(1.0 / 32767.0);
+  const al = wideLow(a), ah = wideHigh(a);
+  const sl = f32x4.mul(al, unit), sh = f32x4.mul(ah, unit);
+  const bl = wideLow(ab), bh = wideHigh(ab);
+  const ol = inverse4(bl), oh = inverse4(bh);
+  const wl = f32x4.mul(bl, unit), wh = f32x4.mul(bh, unit);
   keep(
-    fixed(soft4(floatLow(r), al, floatLow(R), bl, ol), soft4(floatHigh(r), ah, floatHigh(R), bh, oh)),
-    fixed(soft4(floatLow(g), al, floatLow(G), bl, ol), soft4(floatHigh(g), ah, floatHigh(G), bh, oh)),
-    fixed(soft4(floatLow(b), al, floatLow(B), bl, ol), soft4(floatHigh(b), ah, floatHigh(B), bh, oh)),
+    soft8(r, R, al, ah, sl, sh, ol, oh, wl, wh),
+    soft8(g, G, al, ah, sl, sh, ol, oh, wl, wh),
+    soft8(b, B, al, ah, sl, sh, ol, oh, wl, wh),
   );
 }
 

@@ -25,51 +25,89 @@
   return i16x8.add_sat_u(c, i16x8.narrow_i32x4_u(ql, qh));
 }
 
+/** Texels of empty border on both sides of a tip picture's rows, so that eights may start before it. */
+const BORDER: i32 = 8;
+
 /**
- * One dab on a flat sheet. Centre and radius in texels (texel centres at .5), slope = 1/(soft width in texels),
- * full = strength 0..65535; buildUp adds to what lies there, else the stronger of the two stays.
+ * A round dab as a picture of u16: `side` rows of side + 16 texels (8 empty on both sides), its centre at cx, cy
+ * (texel centres at .5, from the inner corner). slope = 1/(soft width in texels).
  */
-export function dabFlat(cov: usize, touched: usize, cols: i32, width: i32, height: i32, cx: f32, cy: f32, radius: f32, slope: f32, full: f32, buildUp: i32): void {
-  const y0 = max<i32>(0, <i32>Mathf.ceil(cy - radius - 0.5));
-  const y1 = min<i32>(height - 1, <i32>Mathf.floor(cy + radius - 0.5));
-  const r2 = radius * radius;
-  const vr = f32x4.splat(radius), vs = f32x4.splat(slope), vf = f32x4.splat(full);
-  const solid = max<f32>(0, radius - 1 / slope);
-  const core2 = solid * solid;
-  const vfull = i16x8.splat(<i16>(<i32>full));
+export function roundTip(tip: usize, side: i32, cx: f32, cy: f32, radius: f32, slope: f32): void {
+  const stride = side + 2 * BORDER;
+  const vr = f32x4.splat(radius), vs = f32x4.splat(slope), vf = f32x4.splat(65535);
   const steps = f32x4(0, 1, 2, 3);
-  for (let y = y0; y <= y1; y++) {
+  const end = i32x4.splat(side);
+  for (let y = 0; y < side; y++) {
     const dy = <f32>y + 0.5 - cy;
-    const dy2 = dy * dy;
-    const half = Mathf.sqrt(max<f32>(0, r2 - dy2));
-    const x0 = max<i32>(0, <i32>Mathf.ceil(cx - half - 0.5));
-    const x1 = min<i32>(width - 1, <i32>Mathf.floor(cx + half - 0.5));
-    if (x1 < x0) continue;
-    // The run of texels that the solid middle covers whole eights of.
-    let s0: i32 = 0x7fffffff, s1: i32 = -1;
-    if (core2 > dy2) {
-      const core = Mathf.sqrt(core2 - dy2);
-      s0 = <i32>Mathf.ceil(cx - core - 0.5);
-      s1 = <i32>Mathf.floor(cx + core - 0.5);
+    const dy2 = f32x4.splat(dy * dy);
+    const row = tip + (y * stride << 1);
+    v128.store(row, i16x8.splat(0));
+    for (let x = 0; x < side + BORDER; x += 8) {
+      const dx = f32x4.add(f32x4.splat(<f32>x + 0.5 - cx), steps);
+      const ex = f32x4.add(dx, f32x4.splat(4));
+      const v = i16x8.narrow_i32x4_u(
+        rim(f32x4.add(f32x4.mul(dx, dx), dy2), vr, vs, vf),
+        rim(f32x4.add(f32x4.mul(ex, ex), dy2), vr, vs, vf),
+      );
+      const lanes = i32x4.add(i32x4.splat(x), i32x4(0, 1, 2, 3));
+      const inside = i16x8.narrow_i32x4_s(i32x4.lt_s(lanes, end), i32x4.lt_s(i32x4.add(lanes, i32x4.splat(4)), end));
+      v128.store(row + (BORDER + x << 1), v128.and(v, inside));
     }
-    const vdy2 = f32x4.splat(dy2);
-    const row = ((y >> 6) * cols << 12) + ((y & 63) << 6);
+  }
+}
+
+/** v·k on 16-bit fractions. */
+// @ts-ignore: decorator
+@inline function part(v: v128, k: v128, whole: bool): v128 {
+  if (whole) return v;
+  return i16x8.narrow_i32x4_u(i32x4.shr_u(i32x4.extmul_low_i16x8_u(v, k), 16), i32x4.shr_u(i32x4.extmul_high_i16x8_u(v, k), 16));
+}
+
+/**
+ * Sets a tip picture, as roundTip makes it, with its inner corner at texel ox, oy. strength 0..65536; buildUp adds
+ * to what lies there, else the stronger of the two stays. Rows and eights of texels outside the sheet are left out.
+ * What lies behind the line a·x + b·y = c (texel corners) by more than a texel is left out too: a dab before this one
+ * covers it; a = b = 0 leaves nothing out.
+ */
+export function stampFlat(cov: usize, touched: usize, cols: i32, rows: i32, tip: usize, side: i32, ox: i32, oy: i32, strength: u32, buildUp: i32, a: f32, b: f32, c: f32): void {
+  const stride = side + 2 * BORDER;
+  const left = max<i32>(0, ox & ~7);
+  const right = min<i32>(cols << 6, ox + side);
+  const y1 = min<i32>(rows << 6, oy + side);
+  const whole = strength > 65535;
+  const k = i16x8.splat(<i16>strength);
+  for (let y = max<i32>(0, oy); y < y1; y++) {
+    let x0 = left;
+    let x1 = right;
+    const behind = c - b * <f32>y;
+    if (a > 0.01) x0 = max<i32>(x0, <i32>Mathf.floor(behind / a) - 2 & ~7);
+    else if (a < -0.01) x1 = min<i32>(x1, <i32>Mathf.ceil(behind / a) + 3);
+    else if (behind > 1.5) continue;
+    const from = tip + ((y - oy) * stride + BORDER - ox << 1);
+    const row = cov + (((y >> 6) * cols << 12) + ((y & 63) << 6) << 1);
     const mark = touched + (y >> 6) * cols;
-    for (let x = x0 & ~7; x <= x1; x += 8) {
-      const at = cov + ((row + (x >> 6 << 12) + (x & 63)) << 1);
-      store<u8>(mark + (x >> 6), 1);
-      let v: v128;
-      if (x >= s0 && x + 7 <= s1) v = vfull;
-      else {
-        const dx = f32x4.add(f32x4.splat(<f32>x + 0.5 - cx), steps);
-        const ex = f32x4.add(dx, f32x4.splat(4));
-        v = i16x8.narrow_i32x4_u(
-          rim(f32x4.add(f32x4.mul(dx, dx), vdy2), vr, vs, vf),
-          rim(f32x4.add(f32x4.mul(ex, ex), vdy2), vr, vs, vf),
-        );
+    // Tile by tile, so that both sides of the inner loop only step on.
+    for (let x = x0; x < x1; ) {
+      const stop = min<i32>(x1, (x | 63) + 1);
+      let v = from + (x << 1);
+      let at = row + ((x >> 6 << 12) + (x & 63) << 1);
+      const tile = x >> 6;
+      let any = i32x4.splat(0);
+      if (whole && !buildUp) {
+        for (; x < stop; x += 8, v += 16, at += 16) {
+          const add = v128.load(v);
+          any = v128.or(any, add);
+          v128.store(at, i16x8.max_u(v128.load(at), add));
+        }
+      } else {
+        for (; x < stop; x += 8, v += 16, at += 16) {
+          const add = part(v128.load(v), k, whole);
+          const c = v128.load(at);
+          any = v128.or(any, add);
+          v128.store(at, buildUp ? pile(c, add) : i16x8.max_u(c, add));
+        }
       }
-      const c = v128.load(at);
-      v128.store(at, buildUp ? pile(c, v) : i16x8.max_u(c, v));
+      if (v128.any_true(any)) store<u8>(mark + tile, 1);
     }
   }
 }

@@ -29,3 +29,13 @@ export function classifyMask(tile: usize): i32 {
     if (!i8x16.all_true(i8x16.eq(v128.load(p), first))) return MIXED;
   return load<u8>(tile) == 0 ? EMPTY : UNIFORM;
 }
+
+/** Zeroes bytes. */
+export function clear(at: usize, bytes: usize): void {
+  memory.fill(at, 0, bytes);
+}
+
+/** Copies bytes. */
+export function copy(to: usize, from: usize, bytes: usize): void {
+  memory.copy(to, from, bytes);
+}

@@ -5,18 +5,23 @@ export interface KernelExports {
 	runTile(program: Ptr, acc: Ptr, out: Ptr): void;
 	classifyColor(tile: Ptr): 0 | 1 | 2 | 3;
 	classifyMask(tile: Ptr): 0 | 1 | 2;
-	dabFlat(
+	clear(at: Ptr, bytes: number): void;
+	copy(to: Ptr, from: Ptr, bytes: number): void;
+	roundTip(tip: Ptr, side: number, cx: number, cy: number, radius: number, slope: number): void;
+	stampFlat(
 		cov: Ptr,
 		touched: Ptr,
 		cols: number,
-		width: number,
-		height: number,
-		cx: number,
-		cy: number,
-		radius: number,
-		slope: number,
-		full: number,
+		rows: number,
+		tip: Ptr,
+		side: number,
+		ox: number,
+		oy: number,
+		strength: number,
 		buildUp: 0 | 1,
+		a: number,
+		b: number,
+		c: number,
 	): void;
 	dabRecords(
 		texels: Ptr,
@@ -39,9 +44,8 @@ export interface KernelExports {
 		red: number,
 		green: number,
 		blue: number,
-		opacity: number,
 		lock: 0 | 1,
 	): void;
-	wipeColor(before: Ptr, step: 0 | 32, cov: Ptr, out: Ptr, opacity: number): void;
-	layMask(before: Ptr, step: 0 | 8, cov: Ptr, out: Ptr, value: number, opacity: number): void;
+	wipeColor(before: Ptr, step: 0 | 32, cov: Ptr, out: Ptr): void;
+	layMask(before: Ptr, step: 0 | 8, cov: Ptr, out: Ptr, value: number): void;
 }

@@ -25,7 +25,8 @@ export interface UnderCache {
 const CODE = { end: 0, layer: 1, push: 2, pop: 3, load: 4, store: 5 } as const;
 const ATOP = 1;
 const ACC_BYTES = 32768;
-const ACCUMULATORS = 8;
+/** Accumulators of a band that a program may stack up. */
+const STACK_BYTES = 8 * 8192;
 const SCRATCH = 256;
 const OP_WORDS = 8;
 const FULL = 32767;
@@ -95,7 +96,7 @@ export function createCompositor(kernels: Kernels): Compositor {
 	const { heap, run } = kernels;
 	const program = heap.alloc(OPS * 64);
 	const constants = program + OPS * 32;
-	const acc = heap.alloc(SCRATCH + ACCUMULATORS * ACC_BYTES) + SCRATCH;
+	const acc = heap.alloc(SCRATCH + STACK_BYTES) + SCRATCH;
 	let ops = 0;
 	let values = 0;
 
@@ -134,19 +135,19 @@ export function createCompositor(kernels: Kernels): Compositor {
 	return {
 		drop() {
 			heap.free(program, OPS * 64);
-			heap.free(acc - SCRATCH, SCRATCH + ACCUMULATORS * ACC_BYTES);
+			heap.free(acc - SCRATCH, SCRATCH + STACK_BYTES);
 		},
 		tile(stack, tile, out, under) {
 			const steps = stepsOf(stack, tile);
 			const only = steps[0];
 			if (!only) {
-				heap.u8.fill(0, out, out + tileBytes('color'));
+				run.clear(out, tileBytes('color'));
 				return;
 			}
 			if (steps.length === 1 && only.clipped.length === 0 && only.layer.opacity >= 1 && maskPlace(only.mask)[0] === 0) {
 				// One plain layer over nothing is its own composite in every mode.
 				values = 0;
-				writeTexels(heap, 'color', only.source, out);
+				writeTexels(kernels, 'color', only.source, out);
 				return;
 			}
 			ops = 0;

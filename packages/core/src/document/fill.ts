@@ -19,7 +19,7 @@ export function fillRecord(kernels: Kernels, surface: Surface, island: IslandOnS
 	const at = new Uint32Array(surface.kinds.length);
 	const put = (x: number, y: number): void => {
 		const tile = (y >> 6) * surface.cols + (x >> 6);
-		const texels = at[tile] || (at[tile] = writableTexels(heap, record, tile));
+		const texels = at[tile] || (at[tile] = writableTexels(kernels, record, tile));
 		const place = (texels >> 2) + (y % TILE) * TILE + (x % TILE);
 		heap.u32[place] = lockAlpha ? (((heap.u32[place] as number) & 0xff000000) | color) >>> 0 : value;
 	};

@@ -1,7 +1,7 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import { type Hex, rgbOfHex } from '../color/index.ts';
 import { createRecord, freshTexels, hasTexels, Kind, putTexels, type Surface, takeBefore, type TileRecord, type TileState } from '../surface/index.ts';
-import { clearCoverage, type Coverage, coverageTile, takeTouched, type Target } from '../target/index.ts';
+import { clearCoverage, type Coverage, coverageTile, type Dab, takeTouched, type Target } from '../target/index.ts';
 import { createDabs } from './dabs.ts';
 import { createPath, type Sample } from './path.ts';
 import type { Tip } from './tip.ts';
@@ -42,6 +42,7 @@ export function beginStroke(kernels: Kernels, surface: Surface, coverage: Covera
 	const light = Math.round(0.3 * red + 0.59 * green + 0.11 * blue);
 	const constant = heap.alloc(64);
 	let open = true;
+	let before: Dab | undefined;
 
 	const beforePlace = (state: TileState): readonly [Ptr, 0 | 32] => {
 		if (hasTexels(state.kind)) return [state.data, 32];
@@ -54,20 +55,23 @@ export function beginStroke(kernels: Kernels, surface: Surface, coverage: Covera
 		const cov = coverageTile(coverage, tile);
 		if (surface.format === 'mask') {
 			const value = means.tool === 'wipe' ? 0 : light;
-			if (hasTexels(before.kind)) run.layMask(before.data, 8, cov, out, value, 1);
+			if (hasTexels(before.kind)) run.layMask(before.data, 8, cov, out, value);
 			else {
 				heap.u8.fill(before.data, constant, constant + 8);
-				run.layMask(constant, 0, cov, out, value, 1);
+				run.layMask(constant, 0, cov, out, value);
 			}
 		} else {
 			const [at, step] = beforePlace(before);
-			if (means.tool === 'wipe') run.wipeColor(at, step, cov, out, 1);
-			else run.layColor(at, step, cov, out, red, green, blue, 1, means.lockAlpha ? 1 : 0);
+			if (means.tool === 'wipe') run.wipeColor(at, step, cov, out);
+			else run.layColor(at, step, cov, out, red, green, blue, means.lockAlpha ? 1 : 0);
 		}
 		putTexels(kernels, record, tile, out);
 	};
 	const set = (points: readonly Sample[]): number[] => {
-		for (const dab of dabs.along(points)) target.dab(coverage, dab, means.tip.buildUp);
+		for (const dab of dabs.along(points)) {
+			target.dab(coverage, dab, means.tip.buildUp, before);
+			before = dab;
+		}
 		const tiles = takeTouched(kernels, coverage);
 		for (const tile of tiles) layTile(tile);
 		return tiles;

@@ -39,12 +39,12 @@ export function freshTexels(heap: Heap, record: TileRecord, index: number): Ptr 
 }
 
 /** The address of tile texels that may be written, holding what the tile holds now. */
-export function writableTexels(heap: Heap, record: TileRecord, index: number): Ptr {
+export function writableTexels(kernels: Kernels, record: TileRecord, index: number): Ptr {
 	const first = !record.tiles.has(index);
 	const now = first ? takeBefore(record, index) : tileState(record.surface, index);
 	if (!first && hasTexels(now.kind)) return now.data;
-	const at = heap.alloc(tileBytes(record.surface.format));
-	writeTexels(heap, record.surface.format, now, at);
+	const at = kernels.heap.alloc(tileBytes(record.surface.format));
+	writeTexels(kernels, record.surface.format, now, at);
 	return at;
 }
 

@@ -61,11 +61,12 @@ export function clearSurface(heap: Heap, surface: Surface): void {
 }
 
 /** Writes a tile's texels, whatever its kind, to `out`. */
-export function writeTexels(heap: Heap, format: TexelFormat, state: TileState, out: Ptr): void {
+export function writeTexels({ heap, run }: Kernels, format: TexelFormat, state: TileState, out: Ptr): void {
 	const bytes = tileBytes(format);
-	if (hasTexels(state.kind)) heap.u8.copyWithin(out, state.data, state.data + bytes);
-	else if (format === 'color') heap.u32.fill(state.kind === Kind.uniform ? state.data : 0, out >> 2, (out + bytes) >> 2);
-	else heap.u8.fill(state.kind === Kind.uniform ? state.data : 0, out, out + bytes);
+	if (hasTexels(state.kind)) run.copy(out, state.data, bytes);
+	else if (state.kind === Kind.empty) run.clear(out, bytes);
+	else if (format === 'color') heap.u32.fill(state.data, out >> 2, (out + bytes) >> 2);
+	else heap.u8.fill(state.data, out, out + bytes);
 }
 
 /** A copy of a tile's texels outside the kernels' memory. */

@@ -30,6 +30,8 @@ export interface Bins {
 
 const PAD = 16;
 
+const cell = (v: number, most: number): number => Math.max(0, Math.min(most - 1, Math.floor(v / BIN)));
+
 /** Lays out the bins of a view over a sheet; no bin is filled yet. */
 export function createBins(view: View, map: TexelMap): Bins {
 	const { mesh, projection, X, Y, W, N, front } = view;
@@ -41,13 +43,14 @@ export function createBins(view: View, map: TexelMap): Bins {
 	const faceOffset = new Uint32Array(cols * rows + 1);
 	for (let face = 0; face < front.length; face++) {
 		if (!front[face] || map.spanOffset[face] === map.spanOffset[face + 1]) continue;
-		const [a, b, c] = [indices[face * 3] as number, indices[face * 3 + 1] as number, indices[face * 3 + 2] as number];
+		const a = indices[face * 3] as number, b = indices[face * 3 + 1] as number, c = indices[face * 3 + 2] as number;
 		const ax = (uvs[a * 2] as number) * map.width, ay = (uvs[a * 2 + 1] as number) * map.height;
 		const bx = (uvs[b * 2] as number) * map.width - ax, by = (uvs[b * 2 + 1] as number) * map.height - ay;
 		const cx = (uvs[c * 2] as number) * map.width - ax, cy = (uvs[c * 2 + 1] as number) * map.height - ay;
 		const det = bx * cy - cx * by;
 		if (det === 0) continue;
-		[X, Y, W, N].forEach((list, k) => {
+		for (let k = 0; k < 4; k++) {
+			const list = k === 0 ? X : k === 1 ? Y : k === 2 ? W : N;
 			const f0 = list[a] as number;
 			const f1 = (list[b] as number) - f0;
 			const f2 = (list[c] as number) - f0;
@@ -56,23 +59,21 @@ export function createBins(view: View, map: TexelMap): Bins {
 			texelRows[face * 12 + k * 3] = gx;
 			texelRows[face * 12 + k * 3 + 1] = gy;
 			texelRows[face * 12 + k * 3 + 2] = f0 - gx * ax - gy * ay;
-		});
-		let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
-		for (const v of [a, b, c]) {
-			const w = W[v] as number;
-			if (w < projection.nearest) {
-				[x0, y0, x1, y1] = [0, 0, projection.width, projection.height];
-				break;
-			}
-			x0 = Math.min(x0, (X[v] as number) / w);
-			x1 = Math.max(x1, (X[v] as number) / w);
-			y0 = Math.min(y0, (Y[v] as number) / w);
-			y1 = Math.max(y1, (Y[v] as number) / w);
+		}
+		const wa = W[a] as number, wb = W[b] as number, wc = W[c] as number;
+		let x0 = 0, y0 = 0, x1 = projection.width, y1 = projection.height;
+		if (wa >= projection.nearest && wb >= projection.nearest && wc >= projection.nearest) {
+			const sxa = (X[a] as number) / wa, sxb = (X[b] as number) / wb, sxc = (X[c] as number) / wc;
+			const sya = (Y[a] as number) / wa, syb = (Y[b] as number) / wb, syc = (Y[c] as number) / wc;
+			x0 = Math.min(sxa, sxb, sxc);
+			x1 = Math.max(sxa, sxb, sxc);
+			y0 = Math.min(sya, syb, syc);
+			y1 = Math.max(sya, syb, syc);
 		}
 		if ((map.gutterOffset[face + 1] as number) > (map.gutterOffset[face] as number)) {
 			// A face at the border also shows the gutter that continues it.
 			const o = face * 12;
-			const w = Math.max(projection.nearest, Math.min(W[a] as number, W[b] as number, W[c] as number));
+			const w = Math.max(projection.nearest, Math.min(wa, wb, wc));
 			const along = Math.sqrt((texelRows[o] as number) ** 2 + (texelRows[o + 3] as number) ** 2);
 			const across = Math.sqrt((texelRows[o + 1] as number) ** 2 + (texelRows[o + 4] as number) ** 2);
 			const grow = Math.min(64, ((map.bleed + 0.5) * Math.max(along, across)) / w);
@@ -82,8 +83,10 @@ export function createBins(view: View, map: TexelMap): Bins {
 			y1 += grow;
 		}
 		if (!(x1 >= 0 && y1 >= 0 && x0 < projection.width && y0 < projection.height)) continue;
-		const cell = (v: number, most: number): number => Math.max(0, Math.min(most - 1, Math.floor(v / BIN)));
-		box.set([cell(x0, cols), cell(y0, rows), cell(x1, cols), cell(y1, rows)], face * 4);
+		box[face * 4] = cell(x0, cols);
+		box[face * 4 + 1] = cell(y0, rows);
+		box[face * 4 + 2] = cell(x1, cols);
+		box[face * 4 + 3] = cell(y1, rows);
 		for (let y = box[face * 4 + 1] as number; y <= (box[face * 4 + 3] as number); y++)
 			for (let x = box[face * 4] as number; x <= (box[face * 4 + 2] as number); x++)
 				faceOffset[y * cols + x + 1] = (faceOffset[y * cols + x + 1] as number) + 1;

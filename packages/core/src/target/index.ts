@@ -1,11 +1,11 @@
 export { BIN, type Bins, createBins, dropBins } from './bins.ts';
 export { type Camera, type CameraBasis, cameraBasis, homeCamera, type Projection, projectionOf, type Row, type Vec3 } from './camera.ts';
+export type { Dab } from './dab.ts';
 export {
 	type Coverage,
 	clearCoverage,
 	coverageTile,
 	createCoverage,
-	type Dab,
 	dropCoverage,
 	modelTarget,
 	sheetTarget,

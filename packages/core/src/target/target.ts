@@ -1,17 +1,8 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import { TILE, TILE_TEXELS } from '../surface/index.ts';
 import { BIN, type Bins, recordsOf } from './bins.ts';
-
-/** A dab in its target's own space: texels on a sheet, px through a view. */
-export interface Dab {
-	readonly x: number;
-	readonly y: number;
-	readonly radius: number;
-	/** 0 soft to the middle .. 1 a hard rim (one px of smoothing stays). */
-	readonly edge: number;
-	/** 0..1 */
-	readonly strength: number;
-}
+import { type Dab, lineBehind, nothingBehind, slopeOf } from './dab.ts';
+import { tipsOf } from './tips.ts';
 
 /** Stroke coverage of one sheet: 16 bit a texel in tile order, and a byte a tile that dabs set where they touch. */
 export interface Coverage {
@@ -25,8 +16,11 @@ export interface Coverage {
 
 /** Where dabs land. */
 export interface Target {
-	/** Adds a dab to the coverage: the stronger stays, or with `buildUp` it adds. */
-	dab(coverage: Coverage, dab: Dab, buildUp: boolean): void;
+	/**
+	 * Adds a dab to the coverage: the stronger stays, or with `buildUp` it adds. `before` is the dab set just before
+	 * it, if any: what that one covers at least as well is left out.
+	 */
+	dab(coverage: Coverage, dab: Dab, buildUp: boolean, before?: Dab): void;
 	/** Makes ready what a dab near x, y will need. */
 	warm(x: number, y: number, radius: number): void;
 }
@@ -40,8 +34,8 @@ export function createCoverage(kernels: Kernels, width: number, height: number):
 		at: kernels.heap.alloc(cols * rows * TILE_TEXELS * 2),
 		touched: kernels.heap.alloc(cols * rows),
 	};
-	kernels.heap.u8.fill(0, coverage.at, coverage.at + cols * rows * TILE_TEXELS * 2);
-	kernels.heap.u8.fill(0, coverage.touched, coverage.touched + cols * rows);
+	kernels.run.clear(coverage.at, cols * rows * TILE_TEXELS * 2);
+	kernels.run.clear(coverage.touched, cols * rows);
 	return coverage;
 }
 
@@ -65,23 +59,18 @@ export function takeTouched(kernels: Kernels, coverage: Coverage): number[] {
 
 /** Wipes the coverage of tiles to 0 again. */
 export function clearCoverage(kernels: Kernels, coverage: Coverage, tiles: Iterable<number>): void {
-	for (const tile of tiles) {
-		const at = coverageTile(coverage, tile);
-		kernels.heap.u8.fill(0, at, at + TILE_TEXELS * 2);
-	}
+	for (const tile of tiles) kernels.run.clear(coverageTile(coverage, tile), TILE_TEXELS * 2);
 }
-
-/** 1/(soft width): at least one px or texel of rim, so that hard tips stay smooth. */
-const slopeOf = (dab: Dab): number => 1 / Math.max(1, (1 - dab.edge) * dab.radius);
 
 /** Dabs as discs on the sheet itself; x, y, radius in texels. */
 export function sheetTarget(kernels: Kernels): Target {
+	const tips = tipsOf(kernels);
 	return {
-		dab(coverage, dab, buildUp) {
-			kernels.run.dabFlat(
-				coverage.at, coverage.touched, coverage.cols, coverage.width, coverage.height,
-				dab.x, dab.y, dab.radius, slopeOf(dab), dab.strength * 65535, buildUp ? 1 : 0,
-			);
+		dab(coverage, dab, buildUp, before) {
+			const [a, b, c] = buildUp ? nothingBehind : lineBehind(dab, before);
+			const tip = tips.round(dab.x, dab.y, dab.radius, dab.edge);
+			const strength = Math.round(dab.strength * 65536);
+			kernels.run.stampFlat(coverage.at, coverage.touched, coverage.cols, coverage.rows, tip.at, tip.side, tip.x, tip.y, strength, buildUp ? 1 : 0, a, b, c);
 		},
 		warm() {},
 	};
@@ -104,13 +93,16 @@ const binsAround = (bins: Bins, x: number, y: number, radius: number, visit: (bi
 /** Dabs as discs on the screen, on whatever texels are seen under them; x, y, radius in px of the viewport. */
 export function modelTarget(kernels: Kernels, bins: Bins): Target {
 	return {
-		dab(coverage, dab, buildUp) {
+		dab(coverage, dab, buildUp, before) {
+			const [a, b, c] = buildUp ? nothingBehind : lineBehind(dab, before);
 			binsAround(bins, dab.x, dab.y, dab.radius, (bin, bx, by) => {
+				// The bin's corner farthest ahead lies behind the line: all of it does.
+				if (a * (a > 0 ? bx + BIN : bx) + b * (b > 0 ? by + BIN : by) < c - 1) return;
 				const [texels, places, count] = recordsOf(kernels, bins, bin);
 				if (count)
 					kernels.run.dabRecords(
 						texels, places, count, coverage.at, coverage.touched, bx - dab.x, by - dab.y,
-						dab.radius, slopeOf(dab), dab.strength * 65535, buildUp ? 1 : 0,
+						dab.radius, slopeOf(dab.radius, dab.edge), dab.strength * 65535, buildUp ? 1 : 0,
 					);
 			});
 		},

@@ -1,6 +1,5 @@
-import { triangleSpans } from '../atlas/index.ts';
 import type { Mesh } from '../mesh/index.ts';
-import type { Projection } from './camera.ts';
+import type { Projection, Row } from './camera.ts';
 
 /** A mesh seen through a projection: vertices on the screen, which faces look at the camera, and what hides what. */
 export interface View {
@@ -22,13 +21,10 @@ export function createView(mesh: Mesh, projection: Projection, shown: (face: num
 	const { positions, indices } = mesh;
 	const vertices = positions.length / 3;
 	const faces = indices.length / 3;
-	const [X, Y, W, N] = [projection.X, projection.Y, projection.W, projection.N].map((row) => {
-		const out = new Float64Array(vertices);
-		const [a, b, c, d] = row;
-		for (let i = 0, p = 0; i < vertices; i++, p += 3)
-			out[i] = a * (positions[p] as number) + b * (positions[p + 1] as number) + c * (positions[p + 2] as number) + d;
-		return out;
-	}) as [Float64Array, Float64Array, Float64Array, Float64Array];
+	const X = project(positions, projection.X);
+	const Y = project(positions, projection.Y);
+	const W = project(positions, projection.W);
+	const N = project(positions, projection.N);
 	const front = new Uint8Array(faces);
 	const [ex, ey, ez, ew] = projection.eye;
 	for (let face = 0; face < faces; face++) {
@@ -47,25 +43,57 @@ export function createView(mesh: Mesh, projection: Projection, shown: (face: num
 	return view;
 }
 
+function project(positions: Float32Array, [a, b, c, d]: Row): Float64Array {
+	const out = new Float64Array(positions.length / 3);
+	for (let i = 0, p = 0; i < out.length; i++, p += 3)
+		out[i] = a * (positions[p] as number) + b * (positions[p + 1] as number) + c * (positions[p + 2] as number) + d;
+	return out;
+}
+
+/**
+ * Draws the nearness of every seen face. Its rows are solved like `triangleSpans` solves them, but in place: this runs
+ * at the start of the first stroke after every turn of the model, and a call per row would cost half of it.
+ */
 function fillNearness({ mesh, projection, X, Y, W, N, front, nearness }: View): void {
 	const { indices } = mesh;
 	const { width, height, nearest } = projection;
 	for (let face = 0; face < front.length; face++) {
 		if (!front[face]) continue;
-		const [a, b, c] = [indices[face * 3] as number, indices[face * 3 + 1] as number, indices[face * 3 + 2] as number];
-		const [wa, wb, wc] = [W[a] as number, W[b] as number, W[c] as number];
-		if (wa < nearest || wb < nearest || wc < nearest) continue;
-		const ax = (X[a] as number) / wa, ay = (Y[a] as number) / wa, na = (N[a] as number) / wa;
-		const bx = (X[b] as number) / wb, by = (Y[b] as number) / wb, nb = (N[b] as number) / wb;
-		const cx = (X[c] as number) / wc, cy = (Y[c] as number) / wc, nc = (N[c] as number) / wc;
-		const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
+		const a = indices[face * 3] as number;
+		let b = indices[face * 3 + 1] as number;
+		let c = indices[face * 3 + 2] as number;
+		if ((W[a] as number) < nearest || (W[b] as number) < nearest || (W[c] as number) < nearest) continue;
+		const ax = (X[a] as number) / (W[a] as number), ay = (Y[a] as number) / (W[a] as number), na = (N[a] as number) / (W[a] as number);
+		let bx = (X[b] as number) / (W[b] as number), by = (Y[b] as number) / (W[b] as number);
+		let cx = (X[c] as number) / (W[c] as number), cy = (Y[c] as number) / (W[c] as number);
+		let area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
 		if (area === 0) continue;
+		if (area < 0) {
+			[b, c] = [c, b];
+			[bx, by, cx, cy] = [cx, cy, bx, by];
+			area = -area;
+		}
+		const nb = (N[b] as number) / (W[b] as number), nc = (N[c] as number) / (W[c] as number);
 		const gx = ((nb - na) * (cy - ay) - (nc - na) * (by - ay)) / area;
 		const gy = ((nc - na) * (bx - ax) - (nb - na) * (cx - ax)) / area;
-		triangleSpans(ax, ay, bx, by, cx, cy, width, height, (y, x0, x1) => {
-			let n = na + gx * (x0 + 0.5 - ax) + gy * (y + 0.5 - ay);
+		const y0 = Math.max(0, Math.ceil(Math.min(ay, by, cy) - 0.5));
+		const y1 = Math.min(height - 1, Math.floor(Math.max(ay, by, cy) - 0.5));
+		const A0 = ay - by, B0 = bx - ax, C0 = ax * by - bx * ay;
+		const A1 = by - cy, B1 = cx - bx, C1 = bx * cy - cx * by;
+		const A2 = cy - ay, B2 = ax - cx, C2 = cx * ay - ax * cy;
+		for (let y = y0; y <= y1; y++) {
+			const yc = y + 0.5;
+			let low = 0;
+			let high = width;
+			const k0 = B0 * yc + C0, k1 = B1 * yc + C1, k2 = B2 * yc + C2;
+			if (A0 > 0) { if (-k0 / A0 > low) low = -k0 / A0; } else if (A0 < 0) { if (-k0 / A0 < high) high = -k0 / A0; } else if (k0 < 0) continue;
+			if (A1 > 0) { if (-k1 / A1 > low) low = -k1 / A1; } else if (A1 < 0) { if (-k1 / A1 < high) high = -k1 / A1; } else if (k1 < 0) continue;
+			if (A2 > 0) { if (-k2 / A2 > low) low = -k2 / A2; } else if (A2 < 0) { if (-k2 / A2 < high) high = -k2 / A2; } else if (k2 < 0) continue;
+			const x0 = Math.ceil(low - 0.5);
+			const x1 = Math.ceil(high - 0.5);
+			let n = na + gx * (x0 + 0.5 - ax) + gy * (yc - ay);
 			for (let i = y * width + x0, end = y * width + x1; i < end; i++, n += gx) if (n > (nearness[i] as number)) nearness[i] = n;
-		});
+		}
 	}
 }
 

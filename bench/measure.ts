@@ -1,0 +1,28 @@
+/** One row of the report: a time, its ratio to the floor of the same run, and the bar that it should keep under. */
+export interface Row {
+	readonly name: string;
+	readonly ms: number;
+	readonly floorMs: number;
+	readonly ratio: number;
+	/** Ratio (or for undo.bytes megabytes) not to pass; null where it is only reported. */
+	readonly bar: number | null;
+	readonly holds: boolean | null;
+	readonly note?: string;
+}
+
+/**
+ * Median of repeated runs. `before` is not timed. Runs of at least 400 ms come first and do not count: the engine
+ * compiles WebAssembly and script twice, quickly and then well, and only the second is what an artist works with.
+ */
+export async function median(runs: number, work: () => void | Promise<void>, before: () => void = () => {}): Promise<number> {
+	const times: number[] = [];
+	const warm = performance.now() + 400;
+	for (let i = 0; times.length < runs; i++) {
+		before();
+		const start = performance.now();
+		await work();
+		if (i >= 2 && start > warm) times.push(performance.now() - start);
+	}
+	times.sort((a, b) => a - b);
+	return times[Math.floor(times.length / 2)] as number;
+}
