@@ -13,8 +13,11 @@ export interface Rect {
 export interface MeshBuilder {
 	/** Begins a part; the patches that follow belong to it. */
 	part(name: string): void;
-	/** A grid of nu by nv cells; u runs along the rectangle's width, v down its height. Faces look along du × -dv. */
-	grid(nu: number, nv: number, point: (u: number, v: number) => P3, rect: Rect): void;
+	/**
+	 * A grid of nu by nv cells; u runs along the rectangle's width, v down its height. Faces look along du × -dv.
+	 * `rows` places the rows on the rectangle, 0..1; evenly where left out.
+	 */
+	grid(nu: number, nv: number, point: (u: number, v: number) => P3, rect: Rect, rows?: readonly number[]): void;
 	/** A fan around a centre: `rim` gives the border for t 0..1 counter-clockwise seen from outside; a round island. */
 	fan(n: number, center: P3, rim: (t: number) => P3, rect: Rect): void;
 	mesh(): Mesh;
@@ -65,13 +68,13 @@ export function createMeshBuilder(): MeshBuilder {
 			close();
 			parts.push({ name, firstFace: count(), faces: 0 });
 		},
-		grid(nu, nv, point, rect) {
+		grid(nu, nv, point, rect, rows) {
 			const base = positions.length / 3;
 			const first = count();
 			for (let j = 0; j <= nv; j++)
 				for (let i = 0; i <= nu; i++) {
 					positions.push(...point(i / nu, j / nv));
-					uvs.push(rect.x + (rect.w * i) / nu, rect.y + (rect.h * j) / nv);
+					uvs.push(rect.x + (rect.w * i) / nu, rect.y + rect.h * (rows?.[j] ?? j / nv));
 				}
 			for (let j = 0; j < nv; j++)
 				for (let i = 0; i < nu; i++) {

@@ -2,3 +2,4 @@ export { type Pack, PackError, type PackedTile, readPack, writePack } from './pa
 export { MOST_PICTURE_BYTES, MOST_PICTURE_SIDE, type PictureFile, type PictureFileResult, readPictureFile } from './pictureFile.ts';
 export { crc32, encodePng } from './png.ts';
 export { handOffSizes, shrink } from './resize.ts';
+export { coverPicture, fileName, sheetPng } from './handOff.ts';

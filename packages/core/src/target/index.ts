@@ -12,4 +12,5 @@ export {
 	takeTouched,
 	type Target,
 } from './target.ts';
+export { framing, renderModel } from './render.ts';
 export { createView, isSeen, type View } from './view.ts';

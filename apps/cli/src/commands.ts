@@ -1,0 +1,72 @@
+import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { openEngine, type Engine } from '@eppu/core/document';
+import { fileName, sheetPng } from '@eppu/core/format';
+import { type Mesh, readModel } from '@eppu/core/mesh';
+import { loadKernels } from '@eppu/kernels/node';
+import { dataFile, keptTiles, openSourceStore, type ProjectCard, type Store } from '@eppu/server/store';
+
+/** What the caller asked for cannot be done; the text says why. */
+export class CliError extends Error {
+	override readonly name = 'CliError';
+}
+
+export interface ExportOptions {
+	readonly project: string;
+	readonly out: string;
+	readonly sheet?: string | undefined;
+	readonly size?: string | undefined;
+	readonly pattern?: string | undefined;
+	readonly data?: string | undefined;
+}
+
+const open = (data: string | undefined): Store => {
+	const file = data ?? dataFile();
+	if (!existsSync(file)) throw new CliError(`There is no data file at ${file}. Start Eppu once, or name it with --data.`);
+	return openSourceStore(file);
+};
+
+export function listProjects(data?: string): ProjectCard[] {
+	const store = open(data);
+	try {
+		return store.list();
+	} finally {
+		store.close();
+	}
+}
+
+/** Opens a kept project in an engine, as the browser does. */
+export async function openKept(store: Store, id: string): Promise<Engine> {
+	const stored = store.load(id);
+	const meshes = new Map<string, Mesh>();
+	for (const model of stored.project.models) {
+		const { name, bytes } = store.asset(id, model.asset.hash);
+		const read = await readModel(new Uint8Array(bytes), name);
+		if (read.ok) meshes.set(model.id, read.mesh);
+		else throw new CliError(read.error.text);
+	}
+	return openEngine(await loadKernels(), stored.project, keptTiles(stored), meshes);
+}
+
+/** Writes the sheets of a project as PNG and returns the files written. */
+export async function exportProject(options: ExportOptions): Promise<string[]> {
+	const store = open(options.data);
+	try {
+		const card = store.list().find((each) => each.id === options.project || each.name.toLowerCase() === options.project.toLowerCase());
+		if (!card) throw new CliError(`There is no project "${options.project}". These are kept: ${store.list().map((each) => each.name).join(', ') || 'none'}.`);
+		const engine = await openKept(store, card.id);
+		const sheets = engine.project.sheets.filter((sheet) => !options.sheet || sheet.name.toLowerCase() === options.sheet.toLowerCase());
+		if (sheets.length === 0) throw new CliError(`"${card.name}" has no sheet "${options.sheet}". It has: ${engine.project.sheets.map((sheet) => sheet.name).join(', ')}.`);
+		mkdirSync(options.out, { recursive: true });
+		return sheets.map((sheet) => {
+			const width = options.size === undefined ? sheet.width : Number(options.size);
+			if (!Number.isInteger(width) || width < 1 || width > sheet.width) throw new CliError(`"${sheet.name}" is ${sheet.width} texels wide; --size takes 1 to ${sheet.width}.`);
+			const height = Math.max(1, Math.round((sheet.height * width) / sheet.width));
+			const file = join(options.out, fileName(options.pattern ?? '{project}-{sheet}', card.name, sheet, width));
+			writeFileSync(file, sheetPng(engine, sheet.id, { width, height }));
+			return file;
+		});
+	} finally {
+		store.close();
+	}
+}

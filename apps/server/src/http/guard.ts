@@ -1,0 +1,61 @@
+import { timingSafeEqual } from 'node:crypto';
+import type { NextFunction, Request, Response } from 'express';
+import helmet from 'helmet';
+
+export interface GuardOptions {
+	/** Host names (without port) under which the server may be asked. */
+	readonly hosts: readonly string[];
+	/** Needed by every call where the server listens beyond this machine. */
+	readonly token: string | null;
+}
+
+/** Headers of every answer: a strict content policy, no framing, and isolation so that workers may share memory. */
+export const securityHeaders = helmet({
+	contentSecurityPolicy: {
+		useDefaults: false,
+		directives: {
+			defaultSrc: ["'self'"],
+			scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+			// Element styles only: the drawn parts of the interface set their places through them. No script is inline.
+			styleSrc: ["'self'", "'unsafe-inline'"],
+			imgSrc: ["'self'", 'blob:', 'data:'],
+			fontSrc: ["'self'"],
+			connectSrc: ["'self'"],
+			workerSrc: ["'self'"],
+			objectSrc: ["'none'"],
+			baseUri: ["'none'"],
+			formAction: ["'none'"],
+			frameAncestors: ["'none'"],
+			upgradeInsecureRequests: null,
+		},
+	},
+	crossOriginEmbedderPolicy: true,
+	crossOriginOpenerPolicy: { policy: 'same-origin' },
+	crossOriginResourcePolicy: { policy: 'same-origin' },
+	strictTransportSecurity: false,
+});
+
+const nameOf = (host: string): string => host.replace(/:\d+$/, '').replace(/^\[|\]$/g, '').toLowerCase();
+
+const sameToken = (given: string, wanted: string): boolean => {
+	const [a, b] = [Buffer.from(given), Buffer.from(wanted)];
+	return a.length === b.length && timingSafeEqual(a, b);
+};
+
+/** Refuses calls under a foreign host name, from a foreign page, or without the token where one is needed. */
+export function guard({ hosts, token }: GuardOptions) {
+	return (request: Request, response: Response, next: NextFunction): void => {
+		const refuse = (status: number, text: string): void => void response.status(status).json({ code: 'refused', text });
+		const host = request.headers.host ?? '';
+		if (!hosts.includes(nameOf(host))) return refuse(421, 'This server is not asked under that name.');
+		const { origin } = request.headers;
+		if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`) return refuse(403, 'Another page may not use this server.');
+		if (request.headers['sec-fetch-site'] === 'cross-site' && request.path.startsWith('/api')) return refuse(403, 'Another page may not use this server.');
+		if (token) {
+			const given = /(?:^|;\s*)eppu_token=([^;]+)/.exec(request.headers.cookie ?? '')?.[1] ?? request.headers.authorization?.replace(/^Bearer /, '') ?? (typeof request.query.token === 'string' ? request.query.token : '');
+			if (!sameToken(decodeURIComponent(given), token)) return refuse(401, 'This server asks for a token: open the address that it printed when it started.');
+			if (request.query.token) response.cookie('eppu_token', token, { httpOnly: true, sameSite: 'strict' });
+		}
+		next();
+	};
+}

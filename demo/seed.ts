@@ -1,0 +1,25 @@
+/** Puts the demo projects into the data file where they are not there yet. Usage: tsx demo/seed.ts [DATA-FILE] */
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { dirname } from 'node:path';
+import { coverPicture, encodePng } from '@eppu/core/format';
+import { dataFile, openSourceStore, packDelta } from '@eppu/server/store';
+import { makeDemoProjects } from './projects.ts';
+
+const file = process.argv[2] ?? dataFile();
+mkdirSync(dirname(file), { recursive: true });
+const store = openSourceStore(file);
+const here = new Set([...store.list(), ...store.list(true)].map((card) => card.id));
+const start = performance.now();
+if (!here.has('demo-smoker') || !here.has('demo-hive'))
+	for (const { engine, desk, file: model, view } of (await makeDemoProjects()).reverse()) {
+		if (here.has(engine.project.id)) continue;
+		const delta = engine.takeDelta();
+		const { tiles, blobs } = packDelta(delta ?? { project: engine.project, tiles: [] });
+		store.create(engine.project, [model], { desk, tiles, blobs });
+		const cover = encodePng(coverPicture(engine, view, 480, 320));
+		store.putCover(engine.project.id, Buffer.from(cover));
+		// The meshes stand beside the scripts that made them, for whoever wants to open them elsewhere.
+		writeFileSync(new URL(`./out/${model.name}`, import.meta.url), model.bytes);
+		console.log(`painted ${engine.project.name} (${tiles.length} tiles) after ${((performance.now() - start) / 1000).toFixed(1)} s`);
+	}
+store.close();
