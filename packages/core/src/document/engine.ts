@@ -52,6 +52,7 @@ export type Begun = { readonly ok: true; readonly sheet: Id; readonly dirty: Dir
 
 /** One document open for work: every change goes through here, in any host. */
 export interface Engine {
+	readonly kernels: Kernels;
 	readonly project: Project;
 	readonly history: History;
 	scene(model: Id): Scene | undefined;
@@ -232,6 +233,7 @@ export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<Ke
 	}
 
 	const engine: Engine = {
+		kernels,
 		get project() {
 			return project;
 		},

@@ -1,0 +1,57 @@
+import { tell } from '../studio/client.ts';
+import { useStudio } from '../studio/store.ts';
+import { type AppCommand, commands } from './commands.ts';
+import { isHeld, isTyping, watchHeld } from './held.ts';
+
+const stored = 'eppu-keys';
+
+/** The artist's own keys by command id, over those that we ship. */
+export const ownKeys = (): Record<string, string> => JSON.parse(localStorage.getItem(stored) ?? '{}') as Record<string, string>;
+
+export const keysOf = (command: AppCommand): string | undefined => ownKeys()[command.id] ?? command.keys;
+
+/** Gives a command a key of the artist's choice; null goes back to ours. Whoever had that key loses it. */
+export function setKeys(id: string, keys: string | null): void {
+	const all = ownKeys();
+	if (keys === null) delete all[id];
+	else {
+		for (const other of commands) if (other.id !== id && keysOf(other) === keys) all[other.id] = '';
+		all[id] = keys;
+	}
+	localStorage.setItem(stored, JSON.stringify(all));
+}
+
+/** A key press as it is written: "Shift+Ctrl+Z", "Alt+1", "Tab". Ctrl stands for Cmd too. */
+export function writtenKeys(event: KeyboardEvent): string {
+	const name = event.code.startsWith('Key') ? event.code.slice(3) : event.code.startsWith('Digit') ? event.code.slice(5) : event.key;
+	return `${event.shiftKey ? 'Shift+' : ''}${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.altKey ? 'Alt+' : ''}${name}`;
+}
+
+const inControls = (event: KeyboardEvent): boolean => event.target instanceof HTMLElement && event.target.closest('button, a, [role="slider"], [role="menu"], [role="dialog"]') !== null;
+
+/** Listens for keys until the returned function is called. */
+export function listenForKeys(): () => void {
+	const down = (event: KeyboardEvent): void => {
+		if (isTyping(event) || useStudio.getState().status !== 'open' || document.querySelector('[role="dialog"]')) return;
+		const written = writtenKeys(event);
+		// Tab, Enter and Space belong to whoever moves through the controls by keyboard.
+		if (inControls(event) && ['Tab', 'Shift+Tab', 'Enter', ' '].includes(written)) return;
+		if (written === 'Escape') {
+			tell({ say: 'cancel' });
+			return;
+		}
+		const command = commands.find((each) => keysOf(each) === written);
+		if (!command) return;
+		event.preventDefault();
+		if (!command.held) command.run();
+	};
+	addEventListener('keydown', down);
+	const stop = watchHeld(() => {
+		const hidden = isHeld('KeyV');
+		if (hidden !== useStudio.getState().overlaysHidden) useStudio.setState({ overlaysHidden: hidden });
+	});
+	return () => {
+		removeEventListener('keydown', down);
+		stop();
+	};
+}

@@ -1,0 +1,23 @@
+import './styles.css';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { Tooltip } from 'radix-ui';
+import { StrictMode } from 'react';
+import { createRoot } from 'react-dom/client';
+import { RouterProvider } from 'react-router';
+import { Toaster } from 'sonner';
+import { router } from './app/router.tsx';
+import { applyTheme } from './app/theme.ts';
+
+applyTheme();
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5000 } } });
+
+createRoot(document.getElementById('root') as HTMLElement).render(
+	<StrictMode>
+		<QueryClientProvider client={queries}>
+			<Tooltip.Provider delayDuration={450}>
+				<RouterProvider router={router} />
+				<Toaster position="bottom-center" toastOptions={{ className: 'cut' }} />
+			</Tooltip.Provider>
+		</QueryClientProvider>
+	</StrictMode>,
+);

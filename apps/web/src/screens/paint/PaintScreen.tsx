@@ -1,0 +1,39 @@
+import { Group, Panel, Separator } from 'react-resizable-panels';
+import { Bench } from '../../bench/Bench.tsx';
+import { Rail } from '../../rail/Rail.tsx';
+import { LayerColumn } from '../../stack/LayerColumn.tsx';
+import { useStudio } from '../../studio/store.ts';
+import { ModelView } from '../../views/ModelView.tsx';
+import { SheetView } from '../../views/SheetView.tsx';
+import { RefusalNote } from './RefusalNote.tsx';
+
+/** The Paint stage: stack on the left, both views, bench below, drawers on the right. */
+export function PaintScreen() {
+	const layout = useStudio((state) => state.layout);
+	const hasModel = useStudio((state) => state.models.length > 0);
+	return (
+		<main className="flex min-h-0 flex-1 flex-col">
+			<div className="flex min-h-0 flex-1">
+				<LayerColumn />
+				<div className="relative flex min-w-0 flex-1">
+					<Group orientation="horizontal" className="min-w-0 flex-1" id="views">
+						{hasModel && layout !== 'sheet' && (
+							<Panel id="model" minSize="20%" defaultSize="52%">
+								<ModelView />
+							</Panel>
+						)}
+						{hasModel && layout === 'both' && <Separator className="w-[5px] bg-paper hover:bg-berry focus-visible:bg-berry" aria-label="Divider between the views" />}
+						{layout !== 'model' && (
+							<Panel id="sheet" minSize="20%">
+								<SheetView />
+							</Panel>
+						)}
+					</Group>
+					<RefusalNote />
+				</div>
+				<Rail />
+			</div>
+			<Bench />
+		</main>
+	);
+}

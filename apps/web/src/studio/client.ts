@@ -1,0 +1,185 @@
+import type { Command, Desk, Id } from '@eppu/core/document';
+import { toast } from 'sonner';
+import { createSheetPicture, type SheetPicture } from './pictures.ts';
+import type { FromKeeper, FromStudio, ToKeeper, ToStudio } from './protocol.ts';
+import { closed, useStudio } from './store.ts';
+
+const set = useStudio.setState;
+const get = useStudio.getState;
+
+/** Pictures of the open project's sheets. */
+export const pictures = new Map<Id, SheetPicture>();
+
+interface Workers {
+	readonly studio: Worker;
+	readonly keeper: Worker;
+}
+let workers: Workers | null = null;
+let project: Id | null = null;
+let asks = 0;
+const asked = new Map<number, (answer: { readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null }) => void>();
+let letGo: (() => void) | null = null;
+/** Where the last press landed on the screen, so that a refusal is said there. */
+let pressedAt = { x: 0, y: 0 };
+
+function start(): Workers {
+	if (workers) return workers;
+	const studio = new Worker(new URL('../workers/studio.worker.ts', import.meta.url), { type: 'module' });
+	const keeper = new Worker(new URL('../workers/keeper.worker.ts', import.meta.url), { type: 'module' });
+	const line = new MessageChannel();
+	studio.postMessage({ say: 'keeper', port: line.port1 }, [line.port1]);
+	keeper.postMessage({ say: 'studio', port: line.port2 } satisfies ToKeeper, [line.port2]);
+	studio.onmessage = (event: MessageEvent<FromStudio>) => fromStudio(event.data);
+	keeper.onmessage = (event: MessageEvent<FromKeeper>) => fromKeeper(event.data);
+	studio.onerror = () => set({ status: 'failed', failure: { text: 'The studio stopped working. What was painted is kept; open the project again.', gone: false } });
+	workers = { studio, keeper };
+	return workers;
+}
+
+/** Says something to the studio. */
+export const tell = (message: ToStudio): void => start().studio.postMessage(message);
+
+export const run = (command: Command, gesture?: string): void => tell(gesture ? { say: 'run', command, gesture } : { say: 'run', command });
+
+export const tryKeeping = (): void => start().keeper.postMessage({ say: 'try-again' } satisfies ToKeeper);
+
+/** Opens a project, unless another tab of this browser has it; then `status` says so until `takeOver`. */
+export async function openProject(id: Id, steal = false): Promise<void> {
+	if (project === id && !steal && get().status !== 'failed') return;
+	closeProject();
+	project = id;
+	set({ ...closed, status: 'opening', show: get().show, layout: get().layout });
+	const held = await hold(id, steal);
+	if (project !== id) return;
+	if (!held) return set({ status: 'elsewhere' });
+	start().keeper.postMessage({ say: 'settle', project: id } satisfies ToKeeper);
+}
+
+export function closeProject(): void {
+	if (project) {
+		if (get().status === 'open') tell({ say: 'keep-now' });
+		flushDesk();
+	}
+	letGo?.();
+	letGo = null;
+	project = null;
+	pictures.clear();
+	set({ ...closed, show: get().show, layout: get().layout });
+}
+
+/** One tab works on a project at a time: the browser's lock of its name says which. */
+function hold(id: Id, steal: boolean): Promise<boolean> {
+	return new Promise((resolve) => {
+		const options = steal ? { steal: true } : { ifAvailable: true };
+		navigator.locks
+			.request(`eppu-project-${id}`, options, (lock) => {
+				resolve(lock !== null);
+				return lock ? new Promise<void>((done) => (letGo = done)) : undefined;
+			})
+			.catch(() => {
+				// Another tab took the project over.
+				if (project === id) {
+					workers?.studio.terminate();
+					workers?.keeper.terminate();
+					workers = null;
+					letGo = null;
+					set({ status: 'elsewhere' });
+				}
+			});
+	});
+}
+
+function fromKeeper(message: FromKeeper): void {
+	if (message.say === 'keeping') {
+		set({ keeping: message.keeping });
+		return;
+	}
+	if (message.project !== project) return;
+	if (message.rescued) toast('This project was changed elsewhere. What you had painted here is kept as a copy beside it.', { duration: 12000 });
+	else if (message.given) toast('What the server had not kept yet was given back from this browser.');
+	tell({ say: 'open', project: message.project, live: message.live });
+}
+
+function fromStudio(message: FromStudio): void {
+	switch (message.say) {
+		case 'opened': {
+			pictures.clear();
+			for (const sheet of message.outline.project.sheets) pictures.set(sheet.id, createSheetPicture(sheet.id, sheet.width, sheet.height));
+			const hasModel = message.models.length > 0;
+			set({
+				status: 'open', outline: message.outline, models: message.models, ...(message.desk ? { desk: message.desk } : {}),
+				layout: hasModel ? get().layout : 'sheet', thumbnails: new Map(),
+			});
+			if (message.restored) toast('The stroke that was cut off is back.');
+			return;
+		}
+		case 'not-opened':
+			return set({ status: 'failed', failure: { text: message.text, gone: message.gone } });
+		case 'outline':
+			return set({ outline: message.outline });
+		case 'patch':
+			return pictures.get(message.sheet)?.apply(message);
+		case 'settled':
+			document.documentElement.dataset.settled = String(Number(document.documentElement.dataset.settled ?? 0) + 1);
+			return;
+		case 'spot':
+			return set({ spot: message.spot && { spot: message.spot, from: message.from } });
+		case 'sampled':
+			return setDesk({ front: message.color });
+		case 'refused':
+			return set({ refusal: { refusal: message.refusal, ...pressedAt } });
+		case 'stroke': {
+			const { desk } = get();
+			if (desk.sheet !== message.sheet) setDesk({ sheet: message.sheet });
+			const recent = [desk.front, ...desk.recent.filter((each) => each !== desk.front)].slice(0, 12);
+			return setDesk({ recent });
+		}
+		case 'thumbnails': {
+			const thumbnails = new Map(get().thumbnails);
+			for (const each of message.list) {
+				const canvas = Object.assign(document.createElement('canvas'), { width: each.size, height: each.size });
+				canvas.getContext('2d')?.putImageData(new ImageData(each.data, each.size, each.size), 0, 0);
+				thumbnails.set(`${each.layer}/${each.on}`, canvas.toDataURL());
+			}
+			return set({ thumbnails });
+		}
+		case 'png':
+			asked.get(message.ask)?.(message);
+			asked.delete(message.ask);
+			return;
+		case 'failed':
+			toast(message.text);
+	}
+}
+
+export const rememberPress = (x: number, y: number): void => {
+	pressedAt = { x, y };
+};
+
+/** The PNG of a sheet at a size. */
+export function png(sheet: Id, width: number, height: number): Promise<{ readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null }> {
+	const ask = ++asks;
+	return new Promise((resolve) => {
+		asked.set(ask, resolve);
+		tell({ say: 'png', ask, sheet, width, height });
+	});
+}
+
+let deskTimer: ReturnType<typeof setTimeout> | undefined;
+/** Changes the desk, and has it kept a moment later. */
+export function setDesk(change: Partial<Desk>): void {
+	set({ desk: { ...get().desk, ...change } });
+	clearTimeout(deskTimer);
+	deskTimer = setTimeout(flushDesk, 400);
+}
+
+function flushDesk(): void {
+	if (deskTimer === undefined || !project || get().status !== 'open') return;
+	clearTimeout(deskTimer);
+	deskTimer = undefined;
+	void fetch(`/api/projects/${project}/desk`, { method: 'PUT', keepalive: true, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(get().desk) }).catch(() => undefined);
+}
+addEventListener('pagehide', () => {
+	flushDesk();
+	if (project && get().status === 'open') tell({ say: 'keep-now' });
+});

@@ -1,0 +1,97 @@
+/** What the interface, the studio worker and the keeper say to each other: one union each way. */
+import type { Hex } from '@eppu/core/color';
+import type { Command, Desk, Id, KeptTile, Project, Refusal, Sight, Spot, StrokeSpec } from '@eppu/core/document';
+import type { Sample } from '@eppu/core/stroke';
+
+/** A stroke as it goes into the journal while it is made. */
+export interface LiveStroke {
+	readonly spec: StrokeSpec;
+	readonly samples: readonly Sample[];
+}
+
+export type Pointing =
+	| { readonly on: 'model'; readonly model: Id; readonly sight: Sight; readonly x: number; readonly y: number; readonly radius: number }
+	| { readonly on: 'sheet'; readonly sheet: Id; readonly sight: Sight | null; readonly x: number; readonly y: number };
+
+export type ToStudio =
+	| { readonly say: 'open'; readonly project: Id; readonly live: LiveStroke | null }
+	| { readonly say: 'run'; readonly command: Command; readonly gesture?: string }
+	| { readonly say: 'undo' }
+	| { readonly say: 'redo' }
+	| { readonly say: 'begin'; readonly spec: StrokeSpec; readonly samples: readonly Sample[] }
+	| { readonly say: 'extend'; readonly samples: readonly Sample[] }
+	| { readonly say: 'end' }
+	| { readonly say: 'cancel' }
+	| { readonly say: 'fill'; readonly place: Pointing; readonly layers: Readonly<Record<Id, Id>>; readonly color: Hex }
+	| { readonly say: 'point'; readonly place: Pointing | null }
+	| { readonly say: 'sample'; readonly place: Pointing }
+	| { readonly say: 'png'; readonly ask: number; readonly sheet: Id; readonly width: number; readonly height: number }
+	| { readonly say: 'keep-now' };
+
+/** A mesh as the model view draws it. */
+export interface ShownModel {
+	readonly id: Id;
+	readonly positions: Float32Array;
+	readonly normals: Float32Array | null;
+	readonly uvs: Float32Array;
+	readonly indices: Uint32Array;
+	/** The sheet of each part, and its run of faces. */
+	readonly parts: readonly { readonly name: string; readonly sheet: Id; readonly firstFace: number; readonly faces: number }[];
+	/** Pairs of vertex indexes. */
+	readonly seams: Uint32Array;
+	readonly center: readonly [number, number, number];
+	readonly radius: number;
+}
+
+/** What of the document is shown beside the pixels. */
+export interface Outline {
+	readonly project: Project;
+	readonly done: readonly string[];
+	readonly undone: readonly string[];
+}
+
+export interface Thumbnail {
+	readonly layer: Id;
+	readonly on: 'color' | 'mask';
+	readonly size: number;
+	readonly data: Uint8ClampedArray<ArrayBuffer>;
+}
+
+export type FromStudio =
+	| { readonly say: 'opened'; readonly outline: Outline; readonly desk: Desk | null; readonly models: readonly ShownModel[]; readonly restored: boolean }
+	| { readonly say: 'not-opened'; readonly text: string; readonly gone: boolean }
+	| { readonly say: 'outline'; readonly outline: Outline }
+	/** Tiles of a sheet's composite: indexes, and 16 KiB of RGBA8 for each. */
+	| { readonly say: 'patch'; readonly sheet: Id; readonly tiles: Uint32Array; readonly data: Uint8Array<ArrayBuffer> }
+	/** All tiles that were due are shown. */
+	| { readonly say: 'settled' }
+	| { readonly say: 'spot'; readonly spot: Spot | null; readonly from: 'model' | 'sheet' }
+	| { readonly say: 'sampled'; readonly color: Hex }
+	| { readonly say: 'refused'; readonly refusal: Refusal }
+	| { readonly say: 'thumbnails'; readonly list: readonly Thumbnail[] }
+	| { readonly say: 'png'; readonly ask: number; readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null }
+	| { readonly say: 'stroke'; readonly sheet: Id }
+	| { readonly say: 'failed'; readonly text: string };
+
+export type ToKeeper =
+	| { readonly say: 'settle'; readonly project: Id }
+	| { readonly say: 'studio'; readonly port: MessagePort }
+	| { readonly say: 'try-again' };
+
+/** From the studio, over its own port. */
+export type StudioToKeeper =
+	| { readonly say: 'based'; readonly project: Id; readonly revision: number }
+	| { readonly say: 'keep'; readonly project: Project; readonly tiles: readonly KeptTile[]; readonly strokes: number }
+	| { readonly say: 'live'; readonly stroke: LiveStroke | null }
+	| { readonly say: 'cover'; readonly project: Id; readonly png: Uint8Array<ArrayBuffer> };
+
+export type Keeping =
+	| { readonly state: 'kept'; readonly at: number }
+	| { readonly state: 'keeping' }
+	/** Not acknowledged yet: held in this browser's journal. */
+	| { readonly state: 'held'; readonly strokes: number; readonly why: string }
+	| { readonly state: 'conflict' };
+
+export type FromKeeper =
+	| { readonly say: 'settled'; readonly project: Id; readonly live: LiveStroke | null; readonly given: number; readonly rescued: boolean }
+	| { readonly say: 'keeping'; readonly keeping: Keeping };

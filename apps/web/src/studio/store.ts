@@ -1,0 +1,73 @@
+import { type Desk, emptyDesk, type Id, type Layer, layerOf, type Refusal, type Sheet, sheetOf, type Spot } from '@eppu/core/document';
+import { create } from 'zustand';
+import type { Keeping, Outline, ShownModel } from './protocol.ts';
+
+export type ToolName = 'draw' | 'wipe' | 'fill' | 'sample';
+export type ViewLayout = 'both' | 'model' | 'sheet';
+
+/** What the screen shows of the open project; pixels are not here (see pictures.ts). */
+export interface StudioState {
+	readonly status: 'closed' | 'opening' | 'open' | 'failed' | 'elsewhere';
+	readonly failure: { readonly text: string; readonly gone: boolean } | null;
+	readonly outline: Outline | null;
+	readonly models: readonly ShownModel[];
+	readonly desk: Desk;
+	readonly keeping: Keeping;
+	readonly tool: ToolName;
+	readonly layout: ViewLayout;
+	readonly drawer: 'history' | 'keys' | null;
+	readonly spot: { readonly spot: Spot; readonly from: 'model' | 'sheet' } | null;
+	readonly refusal: { readonly refusal: Refusal; readonly x: number; readonly y: number } | null;
+	readonly overlaysHidden: boolean;
+	readonly show: { readonly seams: boolean; readonly wire: boolean; readonly lit: boolean; readonly template: boolean };
+	readonly thumbnails: ReadonlyMap<string, string>;
+	readonly asking: boolean;
+}
+
+export const closed: StudioState = {
+	status: 'closed',
+	failure: null,
+	outline: null,
+	models: [],
+	desk: emptyDesk,
+	keeping: { state: 'kept', at: 0 },
+	tool: 'draw',
+	layout: 'both',
+	drawer: null,
+	spot: null,
+	refusal: null,
+	overlaysHidden: false,
+	show: { seams: true, wire: false, lit: false, template: true },
+	thumbnails: new Map(),
+	asking: false,
+};
+
+export const useStudio = create<StudioState>(() => closed);
+
+export const activeSheet = (state: StudioState): Sheet | undefined => {
+	const sheets = state.outline?.project.sheets;
+	return sheets && (sheets.find((sheet) => sheet.id === state.desk.sheet) ?? sheets[0]);
+};
+
+/** The active layer of a sheet: as the desk says, or the topmost that can be painted on. */
+export const activeLayerId = (state: StudioState, sheet: Sheet | undefined): Id | undefined => {
+	if (!sheet) return undefined;
+	const kept = layerOf(sheet, state.desk.layers[sheet.id]);
+	return (kept ?? [...sheet.layers].reverse().find((layer) => layer.kind === 'paint'))?.id;
+};
+
+export const activeLayer = (state: StudioState): Layer | undefined => {
+	const sheet = activeSheet(state);
+	return layerOf(sheet, activeLayerId(state, sheet));
+};
+
+/** The active layer of every sheet, as strokes want it. */
+export const activeLayers = (state: StudioState): Record<Id, Id> =>
+	Object.fromEntries(
+		(state.outline?.project.sheets ?? []).flatMap((sheet) => {
+			const id = activeLayerId(state, sheet);
+			return id ? [[sheet.id, id]] : [];
+		}),
+	);
+
+export const sheetIn = (state: StudioState, id: Id): Sheet | undefined => (state.outline ? sheetOf(state.outline.project, id) : undefined);

@@ -1,0 +1,91 @@
+import { type PointerEvent, useRef, useState } from 'react';
+
+export interface DialProps {
+	readonly label: string;
+	readonly value: number;
+	readonly least: number;
+	readonly most: number;
+	/** Values at equal places of the bar have equal ratios: for sizes. */
+	readonly ratio?: boolean;
+	readonly usual: number;
+	readonly unit: string;
+	readonly onChange: (value: number) => void;
+	readonly hint?: string;
+}
+
+const clamp = (v: number, a: number, b: number): number => Math.min(b, Math.max(a, v));
+
+/** A value as a bar: drag along it, turn the wheel over it, double-click the figure to type, the name to reset. */
+export function Dial({ label, value, least, most, ratio = false, usual, unit, onChange, hint }: DialProps) {
+	const bar = useRef<HTMLDivElement>(null);
+	const [typing, setTyping] = useState<string | null>(null);
+	const share = ratio ? Math.log(value / least) / Math.log(most / least) : (value - least) / (most - least);
+	const at = (t: number): number => (ratio ? least * (most / least) ** clamp(t, 0, 1) : least + (most - least) * clamp(t, 0, 1));
+	const nice = (v: number): number => (most > 20 ? Math.round(v) : Math.round(v * 100) / 100);
+	const put = (v: number): void => onChange(clamp(nice(v), least, most));
+	const drag = (event: PointerEvent): void => {
+		const box = bar.current?.getBoundingClientRect();
+		if (box && event.buttons & 1) put(at((event.clientX - box.left) / box.width));
+	};
+	const step = (by: number): void => put(ratio ? Math.max(value * 1.06 ** by, value + by) : value + (by * (most - least)) / 50);
+	return (
+		<div className="grid grid-cols-[62px_1fr_48px] items-center gap-2" title={hint}>
+			<span className="truncate" onDoubleClick={() => put(usual)}>
+				{label}
+			</span>
+			<div
+				ref={bar}
+				role="slider"
+				tabIndex={0}
+				aria-label={label}
+				aria-valuemin={least}
+				aria-valuemax={most}
+				aria-valuenow={Math.round(value * 100) / 100}
+				aria-valuetext={`${value}${unit}`}
+				className="relative h-4 touch-none"
+				onPointerDown={(event) => {
+					event.currentTarget.setPointerCapture(event.pointerId);
+					drag(event);
+				}}
+				onPointerMove={drag}
+				onDoubleClick={() => put(usual)}
+				onWheel={(event) => step(event.deltaY < 0 ? 1 : -1)}
+				onKeyDown={(event) => {
+					const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 5, PageDown: -5 }[event.key];
+					if (by === undefined) return;
+					event.preventDefault();
+					event.stopPropagation();
+					step(by);
+				}}
+			>
+				<div className="absolute inset-x-0 top-1 h-2 overflow-hidden rounded-full bg-bark">
+					<div className="h-full rounded-full bg-pine" style={{ width: `${clamp(share, 0, 1) * 100}%` }} />
+				</div>
+			</div>
+			{typing === null ? (
+				<button type="button" tabIndex={-1} className="text-right font-semibold" onDoubleClick={() => setTyping(String(value))} aria-label={`Type ${label.toLowerCase()}`}>
+					{most <= 1 ? Math.round(value * 100) : value}
+					{unit}
+				</button>
+			) : (
+				<input
+					// biome-ignore lint/a11y/noAutofocus: the field stands where the artist just double-clicked
+					autoFocus
+					className="w-full bg-sheet text-right font-semibold"
+					value={typing}
+					aria-label={label}
+					onChange={(event) => setTyping(event.target.value)}
+					onBlur={() => setTyping(null)}
+					onKeyDown={(event) => {
+						event.stopPropagation();
+						if (event.key === 'Escape') setTyping(null);
+						if (event.key !== 'Enter') return;
+						const typed = Number.parseFloat(typing.replace(',', '.'));
+						if (Number.isFinite(typed)) put(most <= 1 ? typed / (typed > 1 || typing.includes('%') ? 100 : 1) : typed);
+						setTyping(null);
+					}}
+				/>
+			)}
+		</div>
+	);
+}

@@ -1,0 +1,112 @@
+import type { Spot } from '@eppu/core/document';
+import { type Camera, cameraBasis, type Vec3 } from '@eppu/core/target';
+import { useEffect, useRef, useState } from 'react';
+import { pictures, setDesk } from '../studio/client.ts';
+import { sheetIn, useStudio } from '../studio/store.ts';
+import { BrushMark, type BrushMarkHandle, type MarkMatrix } from './BrushMark.tsx';
+import { createModelScene, type ModelScene } from './modelScene.ts';
+import { Toggles } from './Toggles.tsx';
+import { useHand } from './useHand.ts';
+import { useSize } from './useSize.ts';
+import { useWheel } from './useWheel.ts';
+
+/** Where a brush of `radius` texels on the sheet shows on the model: a disc bent by the surface. */
+function partnerOnModel(spot: Spot, radius: number): MarkMatrix | null {
+	if (!spot.screen || !spot.texelsPerPx) return null;
+	const [a, b, c, d] = spot.texelsPerPx;
+	const det = a * d - b * c;
+	return [(d / det) * radius, (-c / det) * radius, (-b / det) * radius, (a / det) * radius, spot.screen.x, spot.screen.y];
+}
+
+/** The model, painted on directly: left paints, right turns, Space drags, the wheel comes nearer. */
+export function ModelView() {
+	const box = useRef<HTMLDivElement>(null);
+	const canvas = useRef<HTMLCanvasElement>(null);
+	const scene = useRef<ModelScene | null>(null);
+	const own = useRef<BrushMarkHandle>(null);
+	const partner = useRef<BrushMarkHandle>(null);
+	const { width, height } = useSize(box);
+	const models = useStudio((state) => state.models);
+	const camera = useStudio((state) => state.desk.camera);
+	const show = useStudio((state) => state.show);
+	const hidden = useStudio((state) => state.overlaysHidden);
+	const size = useStudio((state) => state.desk.tip.size);
+	const spot = useStudio((state) => state.spot);
+	const [failure, setFailure] = useState<string | null>(null);
+	const model = models[0];
+
+	useEffect(() => {
+		if (!canvas.current || models.length === 0) return;
+		try {
+			scene.current = createModelScene(canvas.current, models, pictures);
+		} catch {
+			setFailure('This browser offers no WebGL, so the model cannot be drawn. Painting on the sheet works.');
+		}
+		return () => {
+			scene.current?.dispose();
+			scene.current = null;
+		};
+	}, [models]);
+	useEffect(() => {
+		if (width && height) scene.current?.look(camera, width, height);
+	}, [camera, width, height, models]);
+	useEffect(() => {
+		const apply = (): void => scene.current?.show({ seams: show.seams && !hidden, wire: show.wire && !hidden, lit: show.lit }, getComputedStyle(document.documentElement).getPropertyValue('--view').trim());
+		apply();
+		return watchTheme(apply);
+	}, [show, hidden, models]);
+	useEffect(() => partner.current?.set(spot?.from === 'sheet' && !hidden ? partnerOnModel(spot.spot, size / 2) : null), [spot, size, hidden]);
+
+	const sight = { camera, width, height };
+	const distanceScale = (): number => (2 * camera.distance * Math.tan((camera.fov * Math.PI) / 360)) / Math.max(1, height);
+	const hand = useHand({
+		toSpace: (clientX, clientY) => {
+			const rect = box.current?.getBoundingClientRect();
+			return { x: clientX - (rect?.left ?? 0), y: clientY - (rect?.top ?? 0) };
+		},
+		place: () => (model ? { on: 'model', model: model.id, sight } : null),
+		pointing: (x, y) => (model ? { on: 'model', model: model.id, sight, x, y, radius: size / 2 } : null),
+		pan(dx, dy) {
+			setDesk({ camera: panned(useStudio.getState().desk.camera, dx * distanceScale(), dy * distanceScale()) });
+		},
+		turn(dx, dy) {
+			const now = useStudio.getState().desk.camera;
+			setDesk({ camera: { ...now, yaw: now.yaw - dx * 0.4, pitch: Math.max(-90, Math.min(90, now.pitch + dy * 0.4)) } });
+		},
+		mark: (x, y) => own.current?.set(useStudio.getState().overlaysHidden ? null : [useStudio.getState().desk.tip.size / 2, 0, 0, useStudio.getState().desk.tip.size / 2, x, y]),
+		leave: () => own.current?.set(null),
+	});
+	useWheel(box, (event) => {
+		const now = useStudio.getState().desk.camera;
+		setDesk({ camera: { ...now, distance: Math.max(1e-3, now.distance * 1.0014 ** event.deltaY) } });
+	});
+
+	const sheetName = useStudio((state) => (spot ? sheetIn(state, spot.spot.sheet)?.name : undefined));
+	const partName = spot && model?.parts[spot.spot.part]?.name;
+	return (
+		<section aria-label="Model view" className="relative size-full overflow-hidden bg-view text-white">
+			<div ref={box} data-view="model" className="absolute inset-0 cursor-none touch-none" {...hand}>
+				<canvas ref={canvas} className="block size-full" />
+			</div>
+			<BrushMark ref={own} />
+			<BrushMark ref={partner} partner />
+			<Toggles title="Model" list={[['seams', 'Seams'], ['wire', 'Wire'], ['lit', 'Lit']]} />
+			{failure && <p role="alert" className="absolute inset-x-6 top-1/3 text-center">{failure}</p>}
+			<footer className="pointer-events-none absolute inset-x-3 bottom-2 flex justify-between gap-3 text-[12px]">
+				<span className="truncate">{spot ? `${partName} · island ${spot.spot.island + 1} · sheet ${sheetName}` : 'Right drag turns, Space drags, wheel zooms'}</span>
+				<span className="shrink-0">{camera.parallel ? 'Straight' : `Perspective ${camera.fov}°`}</span>
+			</footer>
+		</section>
+	);
+}
+
+function panned(camera: Camera, dx: number, dy: number): Camera {
+	const { right, up } = cameraBasis(camera);
+	return { ...camera, target: [0, 1, 2].map((i) => (camera.target[i] as number) - (right[i] as number) * dx + (up[i] as number) * dy) as unknown as Vec3 };
+}
+
+function watchTheme(callback: () => void): () => void {
+	const observer = new MutationObserver(callback);
+	observer.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
+	return () => observer.disconnect();
+}

@@ -1,0 +1,144 @@
+import type { Sheet, SheetPlace, Spot } from '@eppu/core/document';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { fileUrl } from '../app/api.ts';
+import { pictures, setDesk } from '../studio/client.ts';
+import { activeSheet, useStudio } from '../studio/store.ts';
+import { BrushMark, type BrushMarkHandle, type MarkMatrix } from './BrushMark.tsx';
+import { boxOfTiles, drawSheet, type SheetLook, templateOf, type TexelBox } from './sheetScene.ts';
+import { Toggles } from './Toggles.tsx';
+import { useHand } from './useHand.ts';
+import { useSize } from './useSize.ts';
+import { useWheel } from './useWheel.ts';
+
+/** The place at which a sheet fills its view. */
+export const fitting = (sheet: Sheet, width: number, height: number): SheetPlace => ({
+	x: sheet.width / 2,
+	y: sheet.height / 2,
+	zoom: Math.min((width - 40) / sheet.width, (height - 90) / sheet.height),
+});
+
+/** A sheet's guide picture, once it is loaded. */
+function useGuide(sheet: Sheet | undefined): ImageBitmap | null {
+	const project = useStudio((state) => state.outline?.project.id);
+	const [guide, setGuide] = useState<ImageBitmap | null>(null);
+	const asset = sheet?.guide;
+	useEffect(() => {
+		setGuide(null);
+		if (!asset || !project) return;
+		let gone = false;
+		void fetch(fileUrl(project, asset))
+			.then((response) => response.blob())
+			.then((blob) => createImageBitmap(blob))
+			.then((bitmap) => (gone ? bitmap.close() : setGuide(bitmap)))
+			.catch(() => undefined);
+		return () => {
+			gone = true;
+		};
+	}, [asset, project]);
+	return guide;
+}
+
+/** The sheet as a flat picture, with its template over it. */
+export function SheetView() {
+	const box = useRef<HTMLDivElement>(null);
+	const canvas = useRef<HTMLCanvasElement>(null);
+	const own = useRef<BrushMarkHandle>(null);
+	const partner = useRef<BrushMarkHandle>(null);
+	const due = useRef<{ frame: number; part: TexelBox | 'all' | null }>({ frame: 0, part: null });
+	const { width, height } = useSize(box);
+	const sheet = useStudio(activeSheet);
+	const models = useStudio((state) => state.models);
+	const show = useStudio((state) => state.show);
+	const hidden = useStudio((state) => state.overlaysHidden);
+	const spot = useStudio((state) => state.spot);
+	const size = useStudio((state) => state.desk.tip.size);
+	const kept = useStudio((state) => (sheet ? state.desk.places[sheet.id] : undefined));
+	const status = useStudio((state) => state.status);
+	const guide = useGuide(sheet);
+	const place = useMemo(() => kept ?? (sheet && width ? fitting(sheet, width, height) : { x: 0, y: 0, zoom: 1 }), [kept, sheet?.width, sheet?.height, width, height]);
+	const template = useMemo(() => (sheet ? templateOf(sheet, models) : null), [sheet?.id, sheet?.width, models]);
+	const picture = sheet && status === 'open' ? pictures.get(sheet.id) : undefined;
+	const ratio = Math.min(2, devicePixelRatio);
+
+	const look = useRef<SheetLook | null>(null);
+	look.current = { place, width, height, ratio, template: show.template && !hidden ? template : null, guide: hidden || !show.template ? null : guide, surround: getComputedStyle(document.documentElement).getPropertyValue('--view') };
+	const redraw = (part: TexelBox | 'all'): void => {
+		const now = due.current;
+		now.part = now.part === null ? part : part === 'all' || now.part === 'all' ? 'all' : [Math.min(now.part[0], part[0]), Math.min(now.part[1], part[1]), Math.max(now.part[2], part[2]), Math.max(now.part[3], part[3])];
+		if (now.frame) return;
+		now.frame = requestAnimationFrame(() => {
+			now.frame = 0;
+			const context = canvas.current?.getContext('2d');
+			if (context && picture && look.current) drawSheet(context, picture, look.current, now.part === 'all' || now.part === null ? undefined : now.part);
+			now.part = null;
+		});
+	};
+	const latest = useRef(redraw);
+	latest.current = redraw;
+	useEffect(() => picture?.watch((patch) => latest.current(boxOfTiles(patch.tiles, picture.width))), [picture]);
+	useEffect(() => {
+		if (canvas.current && width) {
+			const [w, h] = [Math.round(width * ratio), Math.round(height * ratio)];
+			if (canvas.current.width !== w || canvas.current.height !== h) Object.assign(canvas.current, { width: w, height: h });
+		}
+		latest.current('all');
+	});
+
+	const toScreen = (x: number, y: number): [number, number] => [width / 2 + (x - place.x) * place.zoom, height / 2 + (y - place.y) * place.zoom];
+	useEffect(() => {
+		const partnerHere = (s: Spot): MarkMatrix | null => {
+			if (!s.texelsPerPx || s.sheet !== sheet?.id) return null;
+			const [a, b, c, d] = s.texelsPerPx.map((v) => (v * size * place.zoom) / 2) as [number, number, number, number];
+			return [a, c, b, d, ...toScreen(s.x, s.y)];
+		};
+		partner.current?.set(spot?.from === 'model' && !hidden ? partnerHere(spot.spot) : null);
+	});
+
+	const setPlace = (next: SheetPlace): void => {
+		if (sheet) setDesk({ places: { ...useStudio.getState().desk.places, [sheet.id]: next } });
+	};
+	const toSpace = (clientX: number, clientY: number): { x: number; y: number } => {
+		const rect = box.current?.getBoundingClientRect();
+		return { x: place.x + (clientX - (rect?.left ?? 0) - width / 2) / place.zoom, y: place.y + (clientY - (rect?.top ?? 0) - height / 2) / place.zoom };
+	};
+	const sightOfModel = (): { camera: typeof camera; width: number; height: number } | null => {
+		const view = document.querySelector('[data-view="model"]');
+		return view && view.clientWidth ? { camera, width: Math.floor(view.clientWidth), height: Math.floor(view.clientHeight) } : null;
+	};
+	const camera = useStudio((state) => state.desk.camera);
+	const hand = useHand({
+		toSpace,
+		place: () => (sheet ? { on: 'sheet', sheet: sheet.id } : null),
+		pointing: (x, y) => (sheet ? { on: 'sheet', sheet: sheet.id, sight: sightOfModel(), x, y } : null),
+		pan: (dx, dy) => setPlace({ ...place, x: place.x - dx / place.zoom, y: place.y - dy / place.zoom }),
+		turn: () => undefined,
+		mark: (x, y) => {
+			const r = (useStudio.getState().desk.tip.size / 2) * place.zoom;
+			own.current?.set(useStudio.getState().overlaysHidden ? null : [r, 0, 0, r, ...toScreen(x, y)]);
+			if (where.current) where.current.textContent = `${Math.floor(x)}, ${Math.floor(y)}`;
+		},
+		leave: () => own.current?.set(null),
+	});
+	useWheel(box, (event) => {
+		const at = toSpace(event.clientX, event.clientY);
+		const zoom = Math.min(64, Math.max(0.02, place.zoom * 1.0016 ** -event.deltaY));
+		const k = place.zoom / zoom;
+		setPlace({ x: at.x + (place.x - at.x) * k, y: at.y + (place.y - at.y) * k, zoom });
+	});
+	const where = useRef<HTMLSpanElement>(null);
+
+	return (
+		<section aria-label="Sheet view" className="relative size-full overflow-hidden bg-view text-white">
+			<div ref={box} data-view="sheet" className="absolute inset-0 cursor-none touch-none" {...hand}>
+				<canvas ref={canvas} className="block size-full" />
+			</div>
+			<BrushMark ref={own} />
+			<BrushMark ref={partner} partner />
+			<Toggles title="Sheet" list={[['template', 'Template']]} />
+			<footer className="pointer-events-none absolute inset-x-3 bottom-2 flex justify-between text-[12px]">
+				<span ref={where} />
+				<span>{Math.round(place.zoom * 100)}%</span>
+			</footer>
+		</section>
+	);
+}

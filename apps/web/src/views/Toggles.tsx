@@ -1,0 +1,24 @@
+import { type StudioState, useStudio } from '../studio/store.ts';
+
+type Name = keyof StudioState['show'];
+
+/** A view's name and what is shown in it. */
+export function Toggles({ title, list }: { readonly title: string; readonly list: readonly (readonly [Name, string])[] }) {
+	const show = useStudio((state) => state.show);
+	return (
+		<header className="absolute top-2 left-3 flex items-center gap-1.5">
+			<h2 className="mr-1.5 text-[15px] font-semibold">{title}</h2>
+			{list.map(([name, label]) => (
+				<button
+					key={name}
+					type="button"
+					aria-pressed={show[name]}
+					onClick={() => useStudio.setState({ show: { ...show, [name]: !show[name] } })}
+					className={`cut-small px-2 py-0.5 text-[12px] leading-4 ${show[name] ? 'bg-paper text-soot' : 'bg-black/35 text-white'}`}
+				>
+					{label}
+				</button>
+			))}
+		</header>
+	);
+}

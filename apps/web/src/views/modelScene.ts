@@ -1,0 +1,206 @@
+import type { Camera } from '@eppu/core/target';
+import { cameraBasis } from '@eppu/core/target';
+import { TILE } from '@eppu/core/surface';
+import {
+	BufferAttribute, BufferGeometry, Color, type Camera as ThreeCamera, DataTexture, LinearFilter, LinearMipmapLinearFilter, LinearSRGBColorSpace,
+	LineBasicMaterial, LineDashedMaterial, LineSegments, Matrix4, Mesh, NoColorSpace, OrthographicCamera, PerspectiveCamera, Scene, ShaderMaterial, UnsignedByteType,
+	WebGLRenderer, WireframeGeometry,
+} from 'three';
+import type { Patch, SheetPicture } from '../studio/pictures.ts';
+import type { ShownModel } from '../studio/protocol.ts';
+
+export interface ModelShow {
+	readonly seams: boolean;
+	readonly wire: boolean;
+	readonly lit: boolean;
+}
+
+/** The model drawn with its sheets on it; draws only when told to. */
+export interface ModelScene {
+	look(camera: Camera, width: number, height: number): void;
+	show(what: ModelShow, viewGrey: string): void;
+	draw(): void;
+	dispose(): void;
+}
+
+const vertex = `
+varying vec2 place;
+varying vec3 facing;
+varying vec3 at;
+void main() {
+	place = uv;
+	facing = normal;
+	at = position;
+	gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+}`;
+const fragment = `
+uniform sampler2D sheet;
+uniform float lit;
+uniform float flatFaces;
+uniform vec3 key;
+uniform vec3 bare;
+varying vec2 place;
+varying vec3 facing;
+varying vec3 at;
+void main() {
+	vec4 paint = texture2D(sheet, place);
+	vec3 color = mix(bare, paint.rgb, paint.a);
+	if (lit > 0.5) {
+		vec3 n = normalize(flatFaces > 0.5 ? cross(dFdx(at), dFdy(at)) : facing);
+		float soft = 0.5 + 0.5 * dot(n, key);
+		float sky = 0.5 + 0.5 * n.y;
+		color *= 0.34 + 0.62 * soft * soft + 0.2 * sky;
+	}
+	gl_FragColor = vec4(color, 1.0);
+}`;
+
+/** How long paint must rest before the sheets' smaller versions are made anew. */
+const SETTLE_MS = 220;
+
+/** Throws Error where the browser offers no WebGL. */
+export function createModelScene(canvas: HTMLCanvasElement, models: readonly ShownModel[], pictures: ReadonlyMap<string, SheetPicture>): ModelScene {
+	const renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
+	renderer.outputColorSpace = LinearSRGBColorSpace; // texel bytes reach the screen as they are
+	renderer.setPixelRatio(Math.min(2, devicePixelRatio));
+	const gl = renderer.getContext() as WebGL2RenderingContext;
+	const scene = new Scene();
+	const materials: ShaderMaterial[] = [];
+	const seamLines: LineSegments[] = [];
+	const wireLines: LineSegments[] = [];
+	const textures = new Map<string, DataTexture>();
+	const stops: (() => void)[] = [];
+	const disposables: { dispose(): void }[] = [];
+	let camera: ThreeCamera = new PerspectiveCamera();
+	let waiting = 0;
+	let disposed = false;
+	const later = (): void => {
+		if (waiting || disposed) return;
+		waiting = requestAnimationFrame(() => {
+			waiting = 0;
+			draw();
+		});
+	};
+	const draw = (): void => {
+		if (!disposed) renderer.render(scene, camera);
+	};
+
+	/** Puts a patch's tiles into the texture directly: three would send the whole sheet. */
+	const upload = (texture: DataTexture, picture: SheetPicture, patch: Patch): void => {
+		renderer.initTexture(texture);
+		const handle = (renderer.properties.get(texture) as { __webglTexture?: WebGLTexture }).__webglTexture;
+		if (!handle) return;
+		renderer.state.bindTexture(gl.TEXTURE_2D, handle);
+		gl.pixelStorei(gl.UNPACK_FLIP_Y_WEBGL, false);
+		gl.pixelStorei(gl.UNPACK_PREMULTIPLY_ALPHA_WEBGL, false);
+		gl.pixelStorei(gl.UNPACK_ALIGNMENT, 4);
+		gl.pixelStorei(gl.UNPACK_ROW_LENGTH, TILE);
+		const cols = Math.ceil(picture.width / TILE);
+		patch.tiles.forEach((tile, i) => {
+			const x = (tile % cols) * TILE;
+			const y = Math.floor(tile / cols) * TILE;
+			const texels = patch.data.subarray(i * TILE * TILE * 4, (i + 1) * TILE * TILE * 4);
+			gl.texSubImage2D(gl.TEXTURE_2D, 0, x, y, Math.min(TILE, picture.width - x), Math.min(TILE, picture.height - y), gl.RGBA, gl.UNSIGNED_BYTE, texels);
+		});
+		gl.pixelStorei(gl.UNPACK_ROW_LENGTH, 0);
+		gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.LINEAR);
+	};
+	const settle = (texture: DataTexture): void => {
+		const handle = (renderer.properties.get(texture) as { __webglTexture?: WebGLTexture }).__webglTexture;
+		if (!handle || disposed) return;
+		renderer.state.bindTexture(gl.TEXTURE_2D, handle);
+		gl.generateMipmap(gl.TEXTURE_2D);
+		gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.LINEAR_MIPMAP_LINEAR);
+		later();
+	};
+
+	for (const picture of pictures.values()) {
+		const texture = new DataTexture(picture.data, picture.width, picture.height);
+		texture.type = UnsignedByteType;
+		texture.colorSpace = NoColorSpace;
+		texture.magFilter = LinearFilter;
+		texture.minFilter = LinearMipmapLinearFilter;
+		texture.generateMipmaps = true;
+		texture.needsUpdate = true;
+		textures.set(picture.id, texture);
+		disposables.push(texture);
+		let timer: ReturnType<typeof setTimeout> | undefined;
+		stops.push(
+			picture.watch((patch) => {
+				upload(texture, picture, patch);
+				later();
+				clearTimeout(timer);
+				timer = setTimeout(() => settle(texture), SETTLE_MS);
+			}),
+			() => clearTimeout(timer),
+		);
+	}
+	for (const model of models) {
+		const position = new BufferAttribute(model.positions, 3);
+		const uv = new BufferAttribute(model.uvs, 2);
+		const normal = new BufferAttribute(model.normals ?? new Float32Array(model.positions.length), 3);
+		for (const part of model.parts) {
+			const geometry = new BufferGeometry();
+			geometry.setAttribute('position', position).setAttribute('uv', uv).setAttribute('normal', normal);
+			geometry.setIndex(new BufferAttribute(model.indices.subarray(part.firstFace * 3, (part.firstFace + part.faces) * 3), 1));
+			const material = new ShaderMaterial({
+				vertexShader: vertex,
+				fragmentShader: fragment,
+				uniforms: { sheet: { value: textures.get(part.sheet) }, lit: { value: 0 }, flatFaces: { value: model.normals ? 0 : 1 }, key: { value: [-0.35, 0.62, 0.7] }, bare: { value: [0.69, 0.675, 0.643] } },
+				polygonOffset: true,
+				polygonOffsetFactor: 1,
+				polygonOffsetUnits: 1,
+			});
+			materials.push(material);
+			scene.add(new Mesh(geometry, material));
+			const wire = new LineSegments(new WireframeGeometry(geometry), new LineBasicMaterial({ color: 0xffffff, transparent: true, opacity: 0.3 }));
+			wireLines.push(wire);
+			scene.add(wire);
+			disposables.push(geometry, material, wire.geometry, wire.material);
+		}
+		const seams = new BufferGeometry();
+		seams.setAttribute('position', position);
+		seams.setIndex(new BufferAttribute(model.seams, 1));
+		const flat = seams.toNonIndexed();
+		for (const material of [new LineBasicMaterial({ color: 0x26231e, transparent: true, opacity: 0.55 }), new LineDashedMaterial({ color: 0xe9a23b, dashSize: model.radius * 0.035, gapSize: model.radius * 0.025 })]) {
+			const lines = new LineSegments(flat, material);
+			lines.computeLineDistances();
+			seamLines.push(lines);
+			scene.add(lines);
+			disposables.push(material);
+		}
+		disposables.push(seams, flat);
+	}
+
+	return {
+		look(from, width, height) {
+			const { eye, right, up, forward } = cameraBasis(from);
+			const [near, far] = [from.distance * 0.01, from.distance * 20];
+			const half = from.distance * Math.tan((from.fov * Math.PI) / 360);
+			const aspect = width / height;
+			const next = from.parallel ? new OrthographicCamera(-half * aspect, half * aspect, half, -half, -far, far) : new PerspectiveCamera(from.fov, aspect, near, far);
+			next.matrixAutoUpdate = false;
+			next.matrix.copy(new Matrix4().set(right[0], up[0], -forward[0], eye[0], right[1], up[1], -forward[1], eye[1], right[2], up[2], -forward[2], eye[2], 0, 0, 0, 1));
+			next.updateMatrixWorld(true);
+			camera = next;
+			renderer.setSize(width, height, false);
+			later();
+		},
+		show(what, viewGrey) {
+			for (const material of materials) (material.uniforms.lit as { value: number }).value = what.lit ? 1 : 0;
+			for (const lines of seamLines) lines.visible = what.seams;
+			for (const lines of wireLines) lines.visible = what.wire;
+			const grey = new Color(viewGrey);
+			grey.convertLinearToSRGB(); // Color reads css as sRGB; what is drawn goes out untouched
+			renderer.setClearColor(grey);
+			later();
+		},
+		draw,
+		dispose() {
+			disposed = true;
+			cancelAnimationFrame(waiting);
+			for (const stop of stops) stop();
+			for (const each of disposables) each.dispose();
+			renderer.dispose();
+		},
+	};
+}

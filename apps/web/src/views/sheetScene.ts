@@ -1,0 +1,122 @@
+import type { Sheet, SheetPlace } from '@eppu/core/document';
+import { TILE } from '@eppu/core/surface';
+import type { SheetPicture } from '../studio/pictures.ts';
+import type { ShownModel } from '../studio/protocol.ts';
+
+/** The template of a sheet: edges of its islands, and the edges within them, in texels. */
+export interface Template {
+	readonly borders: Path2D;
+	readonly inner: Path2D;
+}
+
+export function templateOf(sheet: Sheet, models: readonly ShownModel[]): Template {
+	const [borders, inner] = [new Path2D(), new Path2D()];
+	for (const { parts, indices, uvs } of models) {
+		// An edge that two faces of one island share is inner; by its ends on the sheet they are the same edge.
+		const seen = new Map<string, { count: number; line: [number, number, number, number] }>();
+		for (const part of parts) {
+			if (part.sheet !== sheet.id) continue;
+			for (let face = part.firstFace; face < part.firstFace + part.faces; face++)
+				for (let k = 0; k < 3; k++) {
+					const [a, b] = [indices[face * 3 + k] as number, indices[face * 3 + ((k + 1) % 3)] as number];
+					const line = [uvs[a * 2], uvs[a * 2 + 1], uvs[b * 2], uvs[b * 2 + 1]].map((v, i) => (v as number) * (i % 2 ? sheet.height : sheet.width)) as [number, number, number, number];
+					const [p, q] = [`${line[0].toFixed(2)},${line[1].toFixed(2)}`, `${line[2].toFixed(2)},${line[3].toFixed(2)}`];
+					const key = p < q ? `${p} ${q}` : `${q} ${p}`;
+					const known = seen.get(key);
+					if (known) known.count++;
+					else seen.set(key, { count: 1, line });
+				}
+		}
+		for (const { count, line } of seen.values()) {
+			const path = count === 1 ? borders : inner;
+			path.moveTo(line[0], line[1]);
+			path.lineTo(line[2], line[3]);
+		}
+	}
+	return { borders, inner };
+}
+
+export interface SheetLook {
+	readonly place: SheetPlace;
+	/** Css px, and device px per css px. */
+	readonly width: number;
+	readonly height: number;
+	readonly ratio: number;
+	readonly template: Template | null;
+
+
+	readonly guide: CanvasImageSource | null;
+	readonly surround: string;
+}
+
+/** Texel rectangle [x0, y0, x1, y1]. */
+export type TexelBox = readonly [number, number, number, number];
+
+/** The box around the tiles of a patch. */
+export function boxOfTiles(tiles: Uint32Array, width: number): TexelBox {
+	const cols = Math.ceil(width / TILE);
+	let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+	for (const tile of tiles) {
+		const [x, y] = [(tile % cols) * TILE, Math.floor(tile / cols) * TILE];
+		[x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x + TILE), Math.max(y1, y + TILE)];
+	}
+	return [x0, y0, x1, y1];
+}
+
+let checker: CanvasPattern | null = null;
+function checkerOf(context: CanvasRenderingContext2D): CanvasPattern | null {
+	if (checker) return checker;
+	const tile = Object.assign(document.createElement('canvas'), { width: 16, height: 16 });
+	const c = tile.getContext('2d');
+	if (!c) return null;
+	c.fillStyle = '#8b8b8b';
+	c.fillRect(0, 0, 16, 16);
+	c.fillStyle = '#7f7f7f';
+	c.fillRect(0, 0, 8, 8);
+	c.fillRect(8, 8, 8, 8);
+	checker = context.createPattern(tile, 'repeat');
+	return checker;
+}
+
+/** Draws the sheet, or only what lies within `part` of it. */
+export function drawSheet(context: CanvasRenderingContext2D, picture: SheetPicture, look: SheetLook, part?: TexelBox): void {
+	const { place, width, height, ratio } = look;
+	const [left, top] = [width / 2 - place.x * place.zoom, height / 2 - place.y * place.zoom];
+	context.setTransform(ratio, 0, 0, ratio, 0, 0);
+	context.save();
+	if (part) {
+		const margin = 2 + place.zoom;
+		context.beginPath();
+		context.rect(left + part[0] * place.zoom - margin, top + part[1] * place.zoom - margin, (part[2] - part[0]) * place.zoom + 2 * margin, (part[3] - part[1]) * place.zoom + 2 * margin);
+		context.clip();
+	}
+	context.fillStyle = look.surround;
+	context.fillRect(0, 0, width, height);
+	const [w, h] = [picture.width * place.zoom, picture.height * place.zoom];
+	context.fillStyle = checkerOf(context) ?? '#808080';
+	context.fillRect(left, top, w, h);
+	// Close up each texel is a clean square; far away neighbours are averaged.
+	context.imageSmoothingEnabled = place.zoom < 1.5;
+	context.imageSmoothingQuality = place.zoom < 0.6 ? 'medium' : 'low';
+	context.drawImage(picture.canvas, left, top, w, h);
+	if (look.guide) {
+		context.globalAlpha = 0.55;
+		context.drawImage(look.guide, left, top, w, h);
+		context.globalAlpha = 1;
+	}
+	if (look.template) {
+		context.translate(left, top);
+		context.scale(place.zoom, place.zoom);
+		// A dark and a light line together stand out from any paint.
+		const line = (path: Path2D, color: string, wide: number): void => {
+			context.strokeStyle = color;
+			context.lineWidth = wide / place.zoom;
+			context.stroke(path);
+		};
+		line(look.template.inner, 'rgb(0 0 0 / 0.22)', 1.8);
+		line(look.template.inner, 'rgb(255 255 255 / 0.3)', 0.7);
+		line(look.template.borders, 'rgb(20 18 15 / 0.6)', 2.8);
+		line(look.template.borders, 'rgb(255 255 255 / 0.9)', 1.1);
+	}
+	context.restore();
+}

@@ -1,0 +1,78 @@
+import type { Dirty, Engine, Id, Sheet } from '@eppu/core/document';
+import { TILE } from '@eppu/core/surface';
+import type { FromStudio } from '../studio/protocol.ts';
+
+const TILE_BYTES = TILE * TILE * 4;
+/** Tiles in a patch at the most, and how long one slice of work may take: strokes are heard between slices. */
+const BATCH = 48;
+const SLICE_MS = 8;
+
+/** Composites dirty tiles in slices and sends them as patches; a stroke's tiles go at once. */
+export interface Pump {
+	add(dirty: Dirty): void;
+	addAll(sheet: Sheet): void;
+	addNow(dirty: Dirty): void;
+	clear(): void;
+}
+
+export function createPump(tell: (message: FromStudio, transfer: Transferable[]) => void, engine: () => Engine | null): Pump {
+	const due = new Map<Id, Set<number>>();
+	const turn = new MessageChannel();
+	let running = false;
+
+	const send = (open: Engine, sheet: Id, tiles: readonly number[]): void => {
+		const { heap } = open.kernels;
+		const out = heap.alloc(TILE_BYTES);
+		const data = new Uint8Array(tiles.length * TILE_BYTES);
+		tiles.forEach((tile, i) => {
+			open.compositeTile(sheet, tile, out);
+			data.set(heap.u8.subarray(out, out + TILE_BYTES), i * TILE_BYTES);
+		});
+		heap.free(out, TILE_BYTES);
+		const indexes = Uint32Array.from(tiles);
+		tell({ say: 'patch', sheet, tiles: indexes, data }, [data.buffer, indexes.buffer]);
+	};
+	const slice = (): void => {
+		const open = engine();
+		const until = performance.now() + SLICE_MS;
+		while (open && due.size && performance.now() < until) {
+			const [sheet, tiles] = due.entries().next().value as [Id, Set<number>];
+			const batch = [...tiles].slice(0, BATCH);
+			for (const tile of batch) tiles.delete(tile);
+			if (tiles.size === 0) due.delete(sheet);
+			if (open.project.sheets.some((each) => each.id === sheet)) send(open, sheet, batch);
+		}
+		if (due.size) turn.port2.postMessage(null);
+		else {
+			running = false;
+			tell({ say: 'settled' }, []);
+		}
+	};
+	turn.port1.onmessage = slice;
+
+	const add = (sheet: Id, tiles: Iterable<number>): void => {
+		let set = due.get(sheet);
+		if (!set) due.set(sheet, (set = new Set()));
+		for (const tile of tiles) set.add(tile);
+		if (running) return;
+		running = true;
+		turn.port2.postMessage(null);
+	};
+	return {
+		add(dirty) {
+			for (const [sheet, tiles] of dirty) if (tiles.length) add(sheet, tiles);
+		},
+		addAll(sheet) {
+			add(sheet.id, Array.from({ length: Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE) }, (_, i) => i));
+		},
+		addNow(dirty) {
+			const open = engine();
+			if (!open) return;
+			for (const [sheet, tiles] of dirty) {
+				for (const tile of tiles) due.get(sheet)?.delete(tile);
+				if (tiles.length) send(open, sheet, tiles);
+			}
+		},
+		clear: () => due.clear(),
+	};
+}

@@ -1,0 +1,209 @@
+/** The studio: one document engine. It hears intentions and strokes, and answers with patches and the outline. */
+import { hexOfRgb } from '@eppu/core/color';
+import { CommandError, type Dirty, type Engine, type Id, openEngine, sheetOf } from '@eppu/core/document';
+import { coverPicture, encodePng, sheetPng } from '@eppu/core/format';
+import { homeCamera } from '@eppu/core/target';
+import { createKernels } from '@eppu/kernels';
+import wasmUrl from '@eppu/kernels/kernels.wasm?url&no-inline';
+import type { FromStudio, LiveStroke, Outline, Pointing, StudioToKeeper, ToStudio } from '../studio/protocol.ts';
+import { fetchProject, OpenError } from './fetchProject.ts';
+import { createPump } from './pump.ts';
+import { shownModel } from './shownModel.ts';
+import { thumbnailsOf } from './thumbnails.ts';
+
+const tell = (message: FromStudio, transfer: Transferable[] = []): void => postMessage(message, transfer);
+let keeper: MessagePort | null = null;
+const keep = (message: StudioToKeeper, transfer: Transferable[] = []): void => keeper?.postMessage(message, transfer);
+
+const kernels = fetch(wasmUrl).then(async (response) => createKernels(await WebAssembly.compileStreaming(response)));
+
+let engine: Engine | null = null;
+let live: { stroke: LiveStroke; samples: LiveStroke['samples'][number][]; sentAt: number } | null = null;
+let strokes = 0;
+let keepTimer: ReturnType<typeof setTimeout> | undefined;
+let idleTimer: ReturnType<typeof setTimeout> | undefined;
+let coverDue = false;
+
+const pump = createPump(tell, () => engine);
+
+const outline = (open: Engine): Outline => ({
+	project: open.project,
+	done: open.history.done.map((step) => step.words),
+	undone: open.history.undone.map((step) => step.words).reverse(),
+});
+
+/** After a change: show it, and have it kept a moment later. */
+function changed(open: Engine, dirty: Dirty, soon = 250): void {
+	pump.add(dirty);
+	tell({ say: 'outline', outline: outline(open) });
+	coverDue = true;
+	clearTimeout(keepTimer);
+	keepTimer = setTimeout(() => keepNow(open), soon);
+	rest();
+}
+
+function keepNow(open: Engine): void {
+	clearTimeout(keepTimer);
+	if (open.stroking) return;
+	const delta = open.takeDelta();
+	if (!delta) return;
+	keep({ say: 'keep', project: delta.project, tiles: delta.tiles, strokes }, delta.tiles.flatMap((tile) => (tile.texels ? [tile.texels.buffer] : [])));
+	strokes = 0;
+}
+
+/** What waits until the hand rests: thumbnails, pressing old undo steps together, the cover. */
+function rest(): void {
+	clearTimeout(idleTimer);
+	idleTimer = setTimeout(() => {
+		if (!engine || engine.stroking) return;
+		tell({ say: 'thumbnails', list: thumbnailsOf(engine) });
+		const tidy = (): void => {
+			if (engine && !engine.stroking && engine.history.tidy()) idleTimer = setTimeout(tidy, 30);
+			else idleTimer = setTimeout(makeCover, 2500);
+		};
+		idleTimer = setTimeout(tidy, 200);
+	}, 350);
+}
+
+let coverFrom = homeCamera;
+function makeCover(): void {
+	if (!engine || engine.stroking || !coverDue) return;
+	coverDue = false;
+	const png = encodePng(coverPicture(engine, coverFrom, 480, 320));
+	keep({ say: 'cover', project: engine.project.id, png }, [png.buffer]);
+}
+
+function journal(now: number, force = false): void {
+	if (!live || (!force && now - live.sentAt < 100)) return;
+	live.sentAt = now;
+	keep({ say: 'live', stroke: { spec: live.stroke.spec, samples: live.samples } });
+}
+
+/** Where a pointing lands on a sheet, in texels. */
+function landing(open: Engine, place: Pointing): { readonly sheet: Id; readonly x: number; readonly y: number } | null {
+	if (place.on === 'sheet') return { sheet: place.sheet, x: place.x, y: place.y };
+	const spot = open.scene(place.model)?.spotAt(open.project.sheets, place.sight, place.x, place.y);
+	return spot ? { sheet: spot.sheet, x: spot.x, y: spot.y } : null;
+}
+
+function endStroke(open: Engine): void {
+	const dirty = open.end();
+	strokes++;
+	journal(performance.now(), true);
+	live = null;
+	changed(open, dirty);
+}
+
+async function open(id: Id, recovered: LiveStroke | null): Promise<void> {
+	engine?.close();
+	engine = null;
+	pump.clear();
+	try {
+		const found = await fetchProject(id);
+		const opened = openEngine(await kernels, found.project, found.tiles, found.meshes);
+		engine = opened;
+		if (found.desk) coverFrom = found.desk.camera;
+		keep({ say: 'based', project: id, revision: found.revision });
+		let restored = false;
+		if (recovered) {
+			const [first, ...rest_] = recovered.samples;
+			if (first && opened.begin(recovered.spec, [first]).ok) {
+				opened.extend(rest_);
+				opened.end();
+				strokes++;
+				restored = true;
+			}
+		}
+		const models = found.project.models.flatMap((model) => shownModel(opened, model.id) ?? []);
+		tell({ say: 'opened', outline: outline(opened), desk: found.desk, models, restored });
+		const first = found.desk?.sheet;
+		const sheets = [...found.project.sheets].sort((a, b) => Number(b.id === first) - Number(a.id === first));
+		for (const sheet of sheets) pump.addAll(sheet);
+		if (restored) keepNow(opened);
+		keep({ say: 'live', stroke: null });
+		rest();
+	} catch (error) {
+		tell({ say: 'not-opened', text: error instanceof OpenError ? error.message : 'The project could not be opened. Nothing in it was changed.', gone: error instanceof OpenError && error.gone });
+		if (!(error instanceof OpenError)) console.error(error);
+	}
+}
+
+function heard(message: ToStudio): void {
+	if (message.say === 'open') return void open(message.project, message.live);
+	if (!engine) return;
+	const now = engine;
+	if (now.stroking && ['run', 'undo', 'redo', 'fill', 'keep-now'].includes(message.say)) endStroke(now);
+	switch (message.say) {
+		case 'run':
+			return changed(now, now.run(message.command, message.gesture), message.gesture ? 250 : 60);
+		case 'undo':
+		case 'redo': {
+			const turned = message.say === 'undo' ? now.undo() : now.redo();
+			return turned ? changed(now, turned.dirty, 60) : undefined;
+		}
+		case 'begin': {
+			const begun = now.begin(message.spec, message.samples);
+			if (!begun.ok) return tell({ say: 'refused', refusal: begun.refusal });
+			live = { stroke: { spec: message.spec, samples: [] }, samples: [...message.samples], sentAt: 0 };
+			journal(performance.now());
+			tell({ say: 'stroke', sheet: begun.sheet });
+			return pump.addNow(begun.dirty);
+		}
+		case 'extend':
+			live?.samples.push(...message.samples);
+			pump.addNow(now.extend(message.samples));
+			return journal(performance.now());
+		case 'end':
+			return now.stroking ? endStroke(now) : undefined;
+		case 'cancel':
+			live = null;
+			keep({ say: 'live', stroke: null });
+			return pump.add(now.cancel());
+		case 'fill': {
+			const place = landing(now, message.place);
+			if (!place) return tell({ say: 'refused', refusal: { code: 'off-model', text: 'There is nothing of the model here to fill.', mend: null } });
+			const filled = now.fill(place.sheet, message.layers[place.sheet], place.x, place.y, message.color);
+			return filled.ok ? changed(now, filled.dirty, 60) : tell({ say: 'refused', refusal: filled.refusal });
+		}
+		case 'point': {
+			const { place } = message;
+			if (!place) return tell({ say: 'spot', spot: null, from: 'model' });
+			if (place.on === 'model') {
+				coverFrom = place.sight.camera;
+				tell({ say: 'spot', spot: now.scene(place.model)?.spotAt(now.project.sheets, place.sight, place.x, place.y) ?? null, from: 'model' });
+				return now.stroking ? undefined : now.warm(place.model, place.sight, place.x, place.y, place.radius);
+			}
+			const sheet = sheetOf(now.project, place.sheet);
+			const scene = now.project.models.map((model) => now.scene(model.id)).find((each) => each?.model.parts.some((part) => part.sheet === place.sheet));
+			return tell({ say: 'spot', spot: (sheet && scene?.spotOn(sheet, place.sight, place.x, place.y)) ?? null, from: 'sheet' });
+		}
+		case 'sample': {
+			const place = landing(now, message.place);
+			if (!place) return;
+			const [r, g, b, a] = now.sample(place.sheet, place.x, place.y);
+			return a > 0 ? tell({ say: 'sampled', color: hexOfRgb([r, g, b]) }) : undefined;
+		}
+		case 'png':
+			try {
+				const bytes = sheetPng(now, message.sheet, message);
+				return tell({ say: 'png', ask: message.ask, bytes, text: null }, [bytes.buffer]);
+			} catch (error) {
+				return tell({ say: 'png', ask: message.ask, bytes: null, text: (error as Error).message });
+			}
+		case 'keep-now':
+			return keepNow(now);
+	}
+}
+
+addEventListener('message', (event: MessageEvent<ToStudio | { say: 'keeper'; port: MessagePort }>) => {
+	if (event.data.say === 'keeper') {
+		keeper = event.data.port;
+		return;
+	}
+	try {
+		heard(event.data);
+	} catch (error) {
+		tell({ say: 'failed', text: error instanceof CommandError ? error.message : 'That could not be done; the project is as it was. If it happens again, open the project anew: what was kept is safe.' });
+		if (!(error instanceof CommandError)) console.error(error);
+	}
+});

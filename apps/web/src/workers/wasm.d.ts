@@ -1,0 +1,4 @@
+declare module '*.wasm?url&no-inline' {
+	const url: string;
+	export default url;
+}
