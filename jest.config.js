@@ -12,6 +12,10 @@ export default {
 	testEnvironment: 'node',
 	extensionsToTreatAsEsm: ['.ts'],
 	transform: { '^.+\\.tsx?$': swc },
-	testMatch: ['<rootDir>/packages/*/test/**/*.test.ts', '<rootDir>/apps/{server,cli}/test/**/*.test.ts', '<rootDir>/demo/test/**/*.test.ts'],
+	testMatch: [
+		'<rootDir>/packages/*/test/**/*.test.ts',
+		'<rootDir>/apps/{server,cli}/test/**/*.test.ts',
+		'<rootDir>/demo/test/**/*.test.ts',
+	],
 	testTimeout: 60_000,
 };

@@ -14,7 +14,11 @@ export interface Row {
  * Median of repeated runs. `before` is not timed. Runs of at least 400 ms come first and do not count: the engine
  * compiles WebAssembly and script twice, quickly and then well, and only the second is what an artist works with.
  */
-export async function median(runs: number, work: () => void | Promise<void>, before: () => void = () => {}): Promise<number> {
+export async function median(
+	runs: number,
+	work: () => void | Promise<void>,
+	before: () => void = () => {},
+): Promise<number> {
 	const times: number[] = [];
 	const warm = performance.now() + 400;
 	for (let i = 0; times.length < runs; i++) {

@@ -5,11 +5,22 @@ import { createCompositor, type StackLayer } from '@eppu/core/composite';
 import { encodePng } from '@eppu/core/format';
 import { beginStroke, defaultTip, type Sample, type Tip } from '@eppu/core/stroke';
 import { createSurface, dropRecord, pictureIntoSurface, recordBytes, swapRecord } from '@eppu/core/surface';
-import { clearCoverage, createBins, createCoverage, createView, dropBins, homeCamera, modelTarget, projectionOf, sheetTarget, takeTouched } from '@eppu/core/target';
+import {
+	clearCoverage,
+	createBins,
+	createCoverage,
+	createView,
+	dropBins,
+	homeCamera,
+	modelTarget,
+	projectionOf,
+	sheetTarget,
+	takeTouched,
+} from '@eppu/core/target';
 import type { Kernels } from '@eppu/kernels';
 import sharp from 'sharp';
 import { median } from './measure.ts';
-import { benchMesh, benchStack, type BenchStack, seeded } from './scenes.ts';
+import { type BenchStack, benchMesh, benchStack, seeded } from './scenes.ts';
 
 export const SIZE = 2048;
 export type Report = (name: string, ms: number, bar: number | null, note?: string) => Promise<void>;
@@ -36,10 +47,12 @@ async function throughSharp({ layers, pictures }: BenchStack): Promise<number> {
 	const ready = pictures.map(({ rgba, mask }, i) => {
 		const data = Buffer.from(rgba);
 		const opacity = layers[i]?.opacity ?? 1;
-		for (let p = 0; p < SIZE * SIZE; p++) data[p * 4 + 3] = Math.round(((data[p * 4 + 3] as number) * opacity * (mask ? (mask[p] as number) : 255)) / 255);
+		for (let p = 0; p < SIZE * SIZE; p++)
+			data[p * 4 + 3] = Math.round(((data[p * 4 + 3] as number) * opacity * (mask ? (mask[p] as number) : 255)) / 255);
 		return data;
 	});
-	const blend = (mode: string): 'over' => (mode === 'normal' ? 'over' : mode === 'color-dodge' ? 'colour-dodge' : mode) as 'over';
+	const blend = (mode: string): 'over' =>
+		(mode === 'normal' ? 'over' : mode === 'color-dodge' ? 'colour-dodge' : mode) as 'over';
 	return median(3, async () => {
 		await sharp(ready[0] as Buffer, { raw })
 			.composite(ready.slice(1).map((input, i) => ({ input, raw, blend: blend(layers[i + 1]?.mode ?? 'normal') })))
@@ -50,7 +63,14 @@ async function throughSharp({ layers, pictures }: BenchStack): Promise<number> {
 
 /** Two threads on one memory, each with a compositor of its own, half of the tiles each. */
 async function onTwo(kernels: Kernels, layers: readonly StackLayer[], tiles: number): Promise<number> {
-	const worker = new Worker(new URL('./compositeThread.mjs', import.meta.url), { workerData: { memory: kernels.heap.memory, layers, base: kernels.heap.alloc(1 << 20), out: kernels.heap.alloc(16384) } });
+	const worker = new Worker(new URL('./compositeThread.mjs', import.meta.url), {
+		workerData: {
+			memory: kernels.heap.memory,
+			layers,
+			base: kernels.heap.alloc(1 << 20),
+			out: kernels.heap.alloc(16384),
+		},
+	});
 	const wait = (): Promise<void> => new Promise((resolve) => worker.once('message', () => resolve()));
 	await wait();
 	const half = run(kernels, layers, upTo(tiles / 2));
@@ -66,12 +86,20 @@ async function onTwo(kernels: Kernels, layers: readonly StackLayer[], tiles: num
 
 export async function compositeRows(kernels: Kernels, report: Report): Promise<void> {
 	const tiles = (SIZE / 64) ** 2;
-	for (const [kind, one, two] of [['dense', 90, 45], ['painted', 19, 9]] as const) {
+	for (const [kind, one, two] of [
+		['dense', 90, 45],
+		['painted', 19, 9],
+	] as const) {
 		const stack = benchStack(kernels, SIZE, kind);
 		await report(`composite.full.${kind}`, await median(7, run(kernels, stack.layers, upTo(tiles))), one, 'one thread');
 		await report(`composite.full.${kind}.two`, await onTwo(kernels, stack.layers, tiles), two, 'two threads');
 		sharp.concurrency(1);
-		await report(`composite.full.${kind}.sharp`, await throughSharp(stack), null, 'libvips, one thread, masks applied before');
+		await report(
+			`composite.full.${kind}.sharp`,
+			await throughSharp(stack),
+			null,
+			'libvips, one thread, masks applied before',
+		);
 		if (kind === 'painted') {
 			const region = upTo(16).map((i) => (12 + (i >> 2)) * 32 + 12 + (i % 4));
 			await report('composite.dirty256', await median(25, run(kernels, stack.layers, region)), 0.15);
@@ -79,20 +107,40 @@ export async function compositeRows(kernels: Kernels, report: Report): Promise<v
 		}
 		for (const { source, mask } of stack.layers)
 			for (const surface of [source, mask])
-				if (surface && typeof surface !== 'number') surface.data.forEach((at, i) => (surface.kinds[i] as number) >= 2 && kernels.heap.free(at, surface.format === 'color' ? 16384 : 4096));
+				if (surface && typeof surface !== 'number')
+					surface.data.forEach(
+						(at, i) =>
+							(surface.kinds[i] as number) >= 2 && kernels.heap.free(at, surface.format === 'color' ? 16384 : 4096),
+					);
 	}
 }
 
 async function pngRows({ pictures }: BenchStack, report: Report): Promise<void> {
 	const data = (pictures[0] as { rgba: Uint8Array }).rgba;
-	await report('png.encode', await median(3, () => void encodePng({ width: SIZE, height: SIZE, data })), null, 'the ground of the painted stack');
-	await report('png.encode.sharp', await median(3, async () => void (await sharp(Buffer.from(data), { raw: { width: SIZE, height: SIZE, channels: 4 } }).png({ compressionLevel: 1 }).toBuffer())), null);
+	await report(
+		'png.encode',
+		await median(3, () => void encodePng({ width: SIZE, height: SIZE, data })),
+		null,
+		'the ground of the painted stack',
+	);
+	await report(
+		'png.encode.sharp',
+		await median(
+			3,
+			async () =>
+				void (await sharp(Buffer.from(data), { raw: { width: SIZE, height: SIZE, channels: 4 } })
+					.png({ compressionLevel: 1 })
+					.toBuffer()),
+		),
+		null,
+	);
 }
 
 const tip: Tip = { ...defaultTip, size: 64, edge: 0.3, strength: 1, pressureSize: 0, pressureStrength: 0 };
 
 /** A wavy line about 1000 texels long. */
-const wave = (): Sample[] => upTo(120).map((i) => ({ x: 500 + i * 7.4, y: 900 + 60 * Math.sin(i * 0.1) + i * 1.7, pressure: 1 }));
+const wave = (): Sample[] =>
+	upTo(120).map((i) => ({ x: 500 + i * 7.4, y: 900 + 60 * Math.sin(i * 0.1) + i * 1.7, pressure: 1 }));
 
 export async function strokeRows(kernels: Kernels, report: Report): Promise<number> {
 	const coverage = createCoverage(kernels, SIZE, SIZE);
@@ -138,16 +186,29 @@ async function modelRows(kernels: Kernels, report: Report): Promise<void> {
 	let bins = createBins(createView(mesh, sight), map);
 	const fresh = modelTarget(kernels, bins);
 	fresh.warm(dab.x, dab.y, 64);
-	await report('stroke.model.32.warm', await median(40, () => fresh.dab(coverage, dab, false), () => clearCoverage(kernels, coverage, takeTouched(kernels, coverage))), 0.03, `${mesh.indices.length / 3} faces, 640 by 640 px`);
+	await report(
+		'stroke.model.32.warm',
+		await median(
+			40,
+			() => fresh.dab(coverage, dab, false),
+			() => clearCoverage(kernels, coverage, takeTouched(kernels, coverage)),
+		),
+		0.03,
+		`${mesh.indices.length / 3} faces, 640 by 640 px`,
+	);
 	await report(
 		'stroke.model.32.cold',
-		await median(15, () => {
-			bins = createBins(createView(mesh, sight), map);
-			modelTarget(kernels, bins).dab(coverage, dab, false);
-		}, () => {
-			dropBins(kernels, bins);
-			clearCoverage(kernels, coverage, takeTouched(kernels, coverage));
-		}),
+		await median(
+			15,
+			() => {
+				bins = createBins(createView(mesh, sight), map);
+				modelTarget(kernels, bins).dab(coverage, dab, false);
+			},
+			() => {
+				dropBins(kernels, bins);
+				clearCoverage(kernels, coverage, takeTouched(kernels, coverage));
+			},
+		),
 		2.5,
 		'first dab after a view change',
 	);

@@ -36,8 +36,16 @@ function noise(size: number, cell: number, seed: number): Float32Array {
 
 /** Ten layers of mixed modes: masks on half of them, one clipped. */
 const spec: readonly (readonly [BlendMode, number, boolean, boolean])[] = [
-	['normal', 1, false, false], ['multiply', 0.8, true, false], ['normal', 0.9, false, false], ['overlay', 0.7, true, false], ['screen', 0.6, true, false],
-	['normal', 0.85, false, true], ['soft-light', 0.75, true, false], ['multiply', 0.5, false, false], ['normal', 1, true, false], ['overlay', 0.4, false, false],
+	['normal', 1, false, false],
+	['multiply', 0.8, true, false],
+	['normal', 0.9, false, false],
+	['overlay', 0.7, true, false],
+	['screen', 0.6, true, false],
+	['normal', 0.85, false, true],
+	['soft-light', 0.75, true, false],
+	['multiply', 0.5, false, false],
+	['normal', 1, true, false],
+	['overlay', 0.4, false, false],
 ];
 
 export interface BenchStack {
@@ -52,7 +60,12 @@ export function benchStack(kernels: Kernels, size: number, kind: 'dense' | 'pain
 		const rgba = new Uint8Array(size * size * 4);
 		const seed = 100 + index * 17;
 		if (kind === 'dense' || index === 0) {
-			const [r, g, b, a] = [97, 41, 23, 61].map((cell, k) => noise(size, cell, seed + k)) as [Float32Array, Float32Array, Float32Array, Float32Array];
+			const [r, g, b, a] = [97, 41, 23, 61].map((cell, k) => noise(size, cell, seed + k)) as [
+				Float32Array,
+				Float32Array,
+				Float32Array,
+				Float32Array,
+			];
 			for (let i = 0; i < size * size; i++) {
 				rgba[i * 4] = (r[i] as number) * 255;
 				rgba[i * 4 + 1] = (g[i] as number) * 255;
@@ -131,7 +144,13 @@ export function benchMesh(): Mesh {
 	};
 	const ball = (x: number, y: number, z: number, r: number, nu: number, nv: number): void => {
 		builder.part('Ball');
-		builder.grid(nu, nv, (u, v) => around(u, r * Math.sin((0.02 + 0.96 * v) * Math.PI), y + r * Math.cos((0.02 + 0.96 * v) * Math.PI), x, z), cell());
+		builder.grid(
+			nu,
+			nv,
+			(u, v) =>
+				around(u, r * Math.sin((0.02 + 0.96 * v) * Math.PI), y + r * Math.cos((0.02 + 0.96 * v) * Math.PI), x, z),
+			cell(),
+		);
 	};
 	const tube = (x: number, y: number, z: number, r: number, h: number, nu: number, nv: number): void => {
 		builder.part('Tube');

@@ -1,7 +1,15 @@
 /** The projects of the demo world, painted from nothing by scripts; the same in every run. */
 import { createHash } from 'node:crypto';
 import { apiaryPalette } from '@eppu/core/color';
-import { type Desk, emptyDesk, type Engine, type Layer, openEngine, type Project, usualBleed } from '@eppu/core/document';
+import {
+	type Desk,
+	type Engine,
+	emptyDesk,
+	type Layer,
+	openEngine,
+	type Project,
+	usualBleed,
+} from '@eppu/core/document';
 import { type Mesh, meshBounds, writeGlb } from '@eppu/core/mesh';
 import { type Camera, framing, homeCamera } from '@eppu/core/target';
 import { loadKernels } from '@eppu/kernels/node';
@@ -23,7 +31,13 @@ interface Plan {
 	readonly model: string;
 	readonly file: string;
 	readonly mesh: Mesh;
-	readonly sheets: readonly { readonly id: string; readonly name: string; readonly size: number; readonly layers: readonly Layer[]; readonly parts: readonly string[] }[];
+	readonly sheets: readonly {
+		readonly id: string;
+		readonly name: string;
+		readonly size: number;
+		readonly layers: readonly Layer[];
+		readonly parts: readonly string[];
+	}[];
 	readonly camera: Partial<Camera>;
 	readonly layers: Desk['layers'];
 	readonly paint: (engine: Engine) => void;
@@ -31,17 +45,37 @@ interface Plan {
 
 const plans: readonly Plan[] = [
 	{
-		id: 'demo-smoker', name: 'Mossbarrow smoker', model: 'Smoker can', file: 'smoker-can.glb', mesh: smokerMesh(),
+		id: 'demo-smoker',
+		name: 'Mossbarrow smoker',
+		model: 'Smoker can',
+		file: 'smoker-can.glb',
+		mesh: smokerMesh(),
 		sheets: [
 			{ id: 'can', name: 'Can', size: 1024, layers: canLayers, parts: ['Body', 'Lid', 'Spout'] },
 			{ id: 'bellows', name: 'Bellows', size: 512, layers: bellowsLayers, parts: ['Bellows'] },
 		],
-		camera: { yaw: 32, pitch: 14 }, layers: { can: 'can-soot', bellows: 'bel-grain' }, paint: paintSmoker,
+		camera: { yaw: 32, pitch: 14 },
+		layers: { can: 'can-soot', bellows: 'bel-grain' },
+		paint: paintSmoker,
 	},
 	{
-		id: 'demo-hive', name: 'Mossbarrow hive', model: 'Plank hive box', file: 'plank-hive-box.glb', mesh: hiveMesh(),
-		sheets: [{ id: 'hive', name: 'Hive', size: 1024, layers: hiveLayers, parts: ['Upper box', 'Lower box', 'Floor', 'Roof', 'Feet'] }],
-		camera: { yaw: 35, pitch: 16 }, layers: { hive: 'hive-coat' }, paint: paintHive,
+		id: 'demo-hive',
+		name: 'Mossbarrow hive',
+		model: 'Plank hive box',
+		file: 'plank-hive-box.glb',
+		mesh: hiveMesh(),
+		sheets: [
+			{
+				id: 'hive',
+				name: 'Hive',
+				size: 1024,
+				layers: hiveLayers,
+				parts: ['Upper box', 'Lower box', 'Floor', 'Roof', 'Feet'],
+			},
+		],
+		camera: { yaw: 35, pitch: 16 },
+		layers: { hive: 'hive-coat' },
+		paint: paintHive,
 	},
 ];
 
@@ -50,19 +84,51 @@ export async function makeDemoProjects(): Promise<DemoProject[]> {
 	for (const plan of plans) {
 		const bytes = await writeGlb(plan.mesh);
 		const project: Project = {
-			schema: 1, id: plan.id, name: plan.name, palette: apiaryPalette,
-			models: [{
-				id: `${plan.id}-model`, name: plan.model,
-				asset: { hash: createHash('sha256').update(bytes).digest('hex'), name: plan.file },
-				parts: plan.mesh.parts.map((part) => ({ name: part.name, shown: true, sheet: plan.sheets.find((sheet) => sheet.parts.includes(part.name))?.id ?? (plan.sheets[0] as { id: string }).id })),
-			}],
-			sheets: plan.sheets.map(({ id, name, size, layers }) => ({ id, name, width: size, height: size, bleed: usualBleed(size, size), base: null, layers, guide: null })),
+			schema: 1,
+			id: plan.id,
+			name: plan.name,
+			palette: apiaryPalette,
+			models: [
+				{
+					id: `${plan.id}-model`,
+					name: plan.model,
+					asset: { hash: createHash('sha256').update(bytes).digest('hex'), name: plan.file },
+					parts: plan.mesh.parts.map((part) => ({
+						name: part.name,
+						shown: true,
+						sheet:
+							plan.sheets.find((sheet) => sheet.parts.includes(part.name))?.id ?? (plan.sheets[0] as { id: string }).id,
+					})),
+				},
+			],
+			sheets: plan.sheets.map(({ id, name, size, layers }) => ({
+				id,
+				name,
+				width: size,
+				height: size,
+				bleed: usualBleed(size, size),
+				base: null,
+				layers,
+				guide: null,
+			})),
 		};
 		const engine = openEngine(await loadKernels(), project, [], new Map([[`${plan.id}-model`, plan.mesh]]));
 		plan.paint(engine);
 		const { center, radius } = meshBounds(plan.mesh);
 		const view = framing({ ...homeCamera, ...plan.camera }, center, radius, 1, 1);
-		made.push({ engine, view, file: { name: plan.file, bytes }, desk: { ...emptyDesk, sheet: plan.sheets[0]?.id ?? null, layers: plan.layers, camera: view, front: '#b85a33', back: '#2b2d30' } });
+		made.push({
+			engine,
+			view,
+			file: { name: plan.file, bytes },
+			desk: {
+				...emptyDesk,
+				sheet: plan.sheets[0]?.id ?? null,
+				layers: plan.layers,
+				camera: view,
+				front: '#b85a33',
+				back: '#2b2d30',
+			},
+		});
 	}
 	return made;
 }

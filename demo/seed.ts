@@ -20,6 +20,8 @@ if (!here.has('demo-smoker') || !here.has('demo-hive'))
 		store.putCover(engine.project.id, Buffer.from(cover));
 		// The meshes stand beside the scripts that made them, for whoever wants to open them elsewhere.
 		writeFileSync(new URL(`./out/${model.name}`, import.meta.url), model.bytes);
-		console.log(`painted ${engine.project.name} (${tiles.length} tiles) after ${((performance.now() - start) / 1000).toFixed(1)} s`);
+		console.log(
+			`painted ${engine.project.name} (${tiles.length} tiles) after ${((performance.now() - start) / 1000).toFixed(1)} s`,
+		);
 	}
 store.close();

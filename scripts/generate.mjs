@@ -6,7 +6,8 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
-const newest = (folder) => Math.max(...readdirSync(join(root, folder)).map((name) => statSync(join(root, folder, name)).mtimeMs));
+const newest = (folder) =>
+	Math.max(...readdirSync(join(root, folder)).map((name) => statSync(join(root, folder, name)).mtimeMs));
 const stale = (made, ...sources) =>
 	!existsSync(join(root, made)) || statSync(join(root, made)).mtimeMs < Math.max(...sources);
 
@@ -17,7 +18,13 @@ if (stale(wasm, newest('packages/kernels/assembly'))) {
 		'-O3 --noAssert --runtime stub --enable simd --enable threads --enable bulk-memory --importMemory --sharedMemory --initialMemory 64 --maximumMemory 65536 --memoryBase 1024';
 	execFileSync(
 		process.execPath,
-		[join(root, 'node_modules/assemblyscript/bin/asc.js'), 'packages/kernels/assembly/index.ts', '-o', wasm, ...options.split(' ')],
+		[
+			join(root, 'node_modules/assemblyscript/bin/asc.js'),
+			'packages/kernels/assembly/index.ts',
+			'-o',
+			wasm,
+			...options.split(' '),
+		],
 		{ cwd: root, stdio: 'inherit' },
 	);
 	console.log(`made ${wasm}, ${statSync(join(root, wasm)).size} bytes`);

@@ -10,7 +10,18 @@ export async function makeValidators(root) {
 	const { default: standalone } = await import('ajv/dist/standalone/index.js');
 	const { build } = await import('esbuild');
 	const { project, desk } = await import(pathToFileURL(join(root, schemaSource)).href);
-	const ajv = new (Ajv.default ?? Ajv)({ code: { source: true, esm: true }, schemas: [project, desk], discriminator: false });
+	const ajv = new (Ajv.default ?? Ajv)({
+		code: { source: true, esm: true },
+		schemas: [project, desk],
+		discriminator: false,
+	});
 	const source = (standalone.default ?? standalone)(ajv, { project: 'project', desk: 'desk' });
-	await build({ stdin: { contents: source, resolveDir: root }, bundle: true, format: 'esm', minify: false, outfile: join(root, validators), logLevel: 'error' });
+	await build({
+		stdin: { contents: source, resolveDir: root },
+		bundle: true,
+		format: 'esm',
+		minify: false,
+		outfile: join(root, validators),
+		logLevel: 'error',
+	});
 }

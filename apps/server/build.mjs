@@ -6,7 +6,18 @@ const place = (path) => fileURLToPath(new URL(path, import.meta.url));
 const othersOutside = {
 	name: 'others-outside',
 	setup(build) {
-		build.onResolve({ filter: /^[^./]/ }, (given) => (given.path.startsWith('@eppu/') ? undefined : { path: given.path, external: true }));
+		build.onResolve({ filter: /^[^./]/ }, (given) =>
+			given.path.startsWith('@eppu/') ? undefined : { path: given.path, external: true },
+		);
 	},
 };
-await build({ entryPoints: { main: place('./src/main.ts') }, bundle: true, platform: 'node', target: 'node20', format: 'esm', outdir: place('./dist'), sourcemap: true, plugins: [othersOutside] });
+await build({
+	entryPoints: { main: place('./src/main.ts') },
+	bundle: true,
+	platform: 'node',
+	target: 'node20',
+	format: 'esm',
+	outdir: place('./dist'),
+	sourcemap: true,
+	plugins: [othersOutside],
+});

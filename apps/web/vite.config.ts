@@ -12,6 +12,12 @@ export default defineConfig({
 	root: import.meta.dirname,
 	plugins: [react(), tailwindcss()],
 	worker: { format: 'es' },
-	server: { port: 5173, strictPort: true, host: '127.0.0.1', headers: isolation, proxy: { '/api': { target: 'http://127.0.0.1:4310', changeOrigin: true } } },
+	server: {
+		port: 5173,
+		strictPort: true,
+		host: '127.0.0.1',
+		headers: isolation,
+		proxy: { '/api': { target: 'http://127.0.0.1:4310', changeOrigin: true } },
+	},
 	build: { target: 'es2022', sourcemap: true, chunkSizeWarningLimit: 1200 },
 });

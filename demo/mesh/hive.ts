@@ -35,7 +35,11 @@ export function hiveMesh(): Mesh {
 	builder.part('Roof');
 	const [eave, ridge, deep, thick] = [0.62, 1.12, 0.56, 0.06];
 	const slope = (s: 1 | -1, rect: Rect, edge: Rect, eaveRect: Rect): void => {
-		const at = (u: number, v: number, lift = 0): P3 => [s * (eave * v), ridge - (ridge - 0.76) * v + lift, s * (deep - 2 * deep * u)];
+		const at = (u: number, v: number, lift = 0): P3 => [
+			s * (eave * v),
+			ridge - (ridge - 0.76) * v + lift,
+			s * (deep - 2 * deep * u),
+		];
 		builder.grid(3, 3, (u, v) => at(u, v), rect);
 		builder.grid(3, 1, (u, v) => at(u, 1, -thick * v), eaveRect);
 		builder.grid(3, 1, (u, v) => at(v > 0.5 ? 0.02 : 0, u, -thick * v), edge);
@@ -43,8 +47,24 @@ export function hiveMesh(): Mesh {
 	slope(1, hiveRects.roofSlopes[0] as Rect, hiveRects.roofEdges[0] as Rect, hiveRects.eaves[0] as Rect);
 	slope(-1, hiveRects.roofSlopes[1] as Rect, hiveRects.roofEdges[1] as Rect, hiveRects.eaves[1] as Rect);
 	for (const s of [1, -1] as const)
-		builder.grid(2, 1, (u, v) => [s * (2 * u - 1) * eave * (v > 0.5 ? 0.97 : Math.abs(2 * u - 1) < 0.01 ? 0 : 0.97), v > 0.5 ? 0.74 : ridge - 0.03 - (ridge - 0.79) * Math.abs(2 * u - 1), s * 0.5], hiveRects.roofEnds[s > 0 ? 0 : 1] as Rect);
+		builder.grid(
+			2,
+			1,
+			(u, v) => [
+				s * (2 * u - 1) * eave * (v > 0.5 ? 0.97 : Math.abs(2 * u - 1) < 0.01 ? 0 : 0.97),
+				v > 0.5 ? 0.74 : ridge - 0.03 - (ridge - 0.79) * Math.abs(2 * u - 1),
+				s * 0.5,
+			],
+			hiveRects.roofEnds[s > 0 ? 0 : 1] as Rect,
+		);
 	builder.part('Feet');
-	[-1, 1].forEach((x, i) => addBox(builder, [x * 0.4, -0.47, 0], [0.12, 0.14, 0.8], [hiveRects.feet[i * 2] as Rect, hiveRects.feet[i * 2 + 1] as Rect]));
+	[-1, 1].forEach((x, i) =>
+		addBox(
+			builder,
+			[x * 0.4, -0.47, 0],
+			[0.12, 0.14, 0.8],
+			[hiveRects.feet[i * 2] as Rect, hiveRects.feet[i * 2 + 1] as Rect],
+		),
+	);
 	return builder.mesh();
 }

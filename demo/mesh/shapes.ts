@@ -44,11 +44,17 @@ export function createMeshBuilder(): MeshBuilder {
 	const smooth = (from: number, firstFace: number): void => {
 		const vertices = positions.length / 3;
 		const sums: [number, number, number][] = Array.from({ length: vertices - from }, () => [0, 0, 0]);
-		const at = (v: number): P3 => [positions[v * 3] as number, positions[v * 3 + 1] as number, positions[v * 3 + 2] as number];
+		const at = (v: number): P3 => [
+			positions[v * 3] as number,
+			positions[v * 3 + 1] as number,
+			positions[v * 3 + 2] as number,
+		];
 		// Points of a patch that meet (the two ends of a tube) share their normal.
 		const same = new Map<string, number>();
 		const home = (v: number): number => {
-			const key = at(v).map((x) => x.toFixed(5)).join();
+			const key = at(v)
+				.map((x) => x.toFixed(5))
+				.join();
 			const known = same.get(key);
 			if (known === undefined) same.set(key, v);
 			return known ?? v;
@@ -56,10 +62,11 @@ export function createMeshBuilder(): MeshBuilder {
 		for (let f = firstFace; f < count(); f++) {
 			const [a, b, c] = [0, 1, 2].map((k) => indices[f * 3 + k] as number) as [number, number, number];
 			const n = cross(sub(at(b), at(a)), sub(at(c), at(a)));
-			for (const v of [a, b, c]) n.forEach((x, i) => {
-				const sum = sums[home(v) - from] as [number, number, number];
-				sum[i] = (sum[i] as number) + x;
-			});
+			for (const v of [a, b, c])
+				n.forEach((x, i) => {
+					const sum = sums[home(v) - from] as [number, number, number];
+					sum[i] = (sum[i] as number) + x;
+				});
 		}
 		for (let v = from; v < vertices; v++) normals.push(...unit(sums[home(v) - from] as [number, number, number]));
 	};
@@ -117,11 +124,26 @@ export const around = (u: number, radius: number, y: number, x = 0, z = 0): P3 =
 };
 
 /** The six sides of a box as patches; `rects` in the order front, right, back, left, top, bottom. */
-export function addBox(builder: MeshBuilder, [cx, cy, cz]: P3, [sx, sy, sz]: P3, rects: readonly Rect[], cells = 1): void {
+export function addBox(
+	builder: MeshBuilder,
+	[cx, cy, cz]: P3,
+	[sx, sy, sz]: P3,
+	rects: readonly Rect[],
+	cells = 1,
+): void {
 	const [x, y, z] = [sx / 2, sy / 2, sz / 2];
 	const side = (o: P3, du: P3, dv: P3, rect: Rect | undefined): void => {
 		if (!rect) return;
-		builder.grid(cells, cells, (u, v) => [cx + o[0] + du[0] * u + dv[0] * v, cy + o[1] + du[1] * u + dv[1] * v, cz + o[2] + du[2] * u + dv[2] * v], rect);
+		builder.grid(
+			cells,
+			cells,
+			(u, v) => [
+				cx + o[0] + du[0] * u + dv[0] * v,
+				cy + o[1] + du[1] * u + dv[1] * v,
+				cz + o[2] + du[2] * u + dv[2] * v,
+			],
+			rect,
+		);
 	};
 	side([-x, y, z], [sx, 0, 0], [0, -sy, 0], rects[0]);
 	side([x, y, z], [0, 0, -sz], [0, -sy, 0], rects[1]);

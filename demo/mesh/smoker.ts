@@ -4,13 +4,36 @@ import { around, createMeshBuilder, type P3, type Rect } from './shapes.ts';
 
 /** Rings of the body from the top: radius and height; beads at both rims. */
 const rings: readonly (readonly [number, number])[] = [
-	[0.5, 0.66], [0.535, 0.645], [0.535, 0.6], [0.5, 0.585], [0.495, 0.3], [0.5, -0.1], [0.508, -0.48], [0.54, -0.5], [0.54, -0.56], [0.5, -0.58],
+	[0.5, 0.66],
+	[0.535, 0.645],
+	[0.535, 0.6],
+	[0.5, 0.585],
+	[0.495, 0.3],
+	[0.5, -0.1],
+	[0.508, -0.48],
+	[0.54, -0.5],
+	[0.54, -0.56],
+	[0.5, -0.58],
 ];
-const lid: readonly (readonly [number, number])[] = [[0.15, 1.06], [0.2, 1.0], [0.4, 0.83], [0.5, 0.735], [0.555, 0.7], [0.555, 0.655], [0.5, 0.65]];
+const lid: readonly (readonly [number, number])[] = [
+	[0.15, 1.06],
+	[0.2, 1.0],
+	[0.4, 0.83],
+	[0.5, 0.735],
+	[0.555, 0.7],
+	[0.555, 0.655],
+	[0.5, 0.65],
+];
 
 /** Along a profile by its length, so that texels are spread evenly. */
-function lathe(profile: readonly (readonly [number, number])[]): { readonly n: number; at(v: number): readonly [number, number] } {
-	return { n: profile.length - 1, at: (v) => profile[Math.round(v * (profile.length - 1))] as readonly [number, number] };
+function lathe(profile: readonly (readonly [number, number])[]): {
+	readonly n: number;
+	at(v: number): readonly [number, number];
+} {
+	return {
+		n: profile.length - 1,
+		at: (v) => profile[Math.round(v * (profile.length - 1))] as readonly [number, number],
+	};
 }
 
 /** Middle line of the spout: up from the lid, then bent forwards. */
@@ -60,7 +83,13 @@ export function smokerMesh(): Mesh {
 			const [a, b] = [profile[i - 1] as readonly [number, number], profile[i] as readonly [number, number]];
 			lengths.push((lengths[i - 1] as number) + Math.sqrt((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2));
 		}
-		builder.grid(28, n, (u, v) => around(u, at(v)[0], at(v)[1]), rect, lengths.map((l) => l / (lengths[n] as number)));
+		builder.grid(
+			28,
+			n,
+			(u, v) => around(u, at(v)[0], at(v)[1]),
+			rect,
+			lengths.map((l) => l / (lengths[n] as number)),
+		);
 	};
 	builder.part('Body');
 	tube(rings, canRects.body);
@@ -81,14 +110,19 @@ export function smokerMesh(): Mesh {
 	const side = (x: number, lean: number, thick: number, face: Rect, edge: Rect, outer: 1 | -1): void => {
 		const [a, b] = outer > 0 ? [x, x + thick] : [x, x - thick];
 		builder.fan(n, [b + lean * 0.5, -0.02, 0], (t) => board(outer > 0 ? t : -t, b, lean), face);
-		builder.grid(n, 1, (u, v) => board(u, outer > 0 ? (v < 0.5 ? b : a) : (v < 0.5 ? a : b), lean), edge);
+		builder.grid(n, 1, (u, v) => board(u, outer > 0 ? (v < 0.5 ? b : a) : v < 0.5 ? a : b, lean), edge);
 	};
 	side(0.66, 0, 0.07, bellowsRects.near, bellowsRects.nearEdge, -1);
 	side(0.74, 0.34, 0.07, bellowsRects.far, bellowsRects.farEdge, 1);
 	const pleats = 6;
-	builder.grid(n, pleats * 2, (u, v) => {
-		const fold = Math.round(v * pleats * 2) % 2 === 0 ? 0.94 : 0.8;
-		return board(u, 0.74 - 0.08 * v, 0.34 * (1 - v), fold);
-	}, bellowsRects.leather);
+	builder.grid(
+		n,
+		pleats * 2,
+		(u, v) => {
+			const fold = Math.round(v * pleats * 2) % 2 === 0 ? 0.94 : 0.8;
+			return board(u, 0.74 - 0.08 * v, 0.34 * (1 - v), fold);
+		},
+		bellowsRects.leather,
+	);
 	return builder.mesh();
 }

@@ -40,8 +40,11 @@ function plane(ix: number, iy: number, k: number, tx: number, ty: number): numbe
 
 /** Smooth noise 0..1 in space. */
 export function noise(x: number, y: number, z: number): number {
-	const ix = Math.floor(x), iy = Math.floor(y), iz = Math.floor(z);
-	const tx = ease(x - ix), ty = ease(y - iy);
+	const ix = Math.floor(x),
+		iy = Math.floor(y),
+		iz = Math.floor(z);
+	const tx = ease(x - ix),
+		ty = ease(y - iy);
 	return mix(plane(ix, iy, iz, tx, ty), plane(ix, iy, iz + 1, tx, ty), ease(z - iz));
 }
 
@@ -84,7 +87,14 @@ function between(list: Float32Array, a: number, b: number, c: number, s: number,
 }
 
 /** Paints every texel of a sheet's islands and bleed from its place on the surface; null leaves it clear. */
-export function paintTexels(engine: Engine, sheetId: Id, layer: Id, on: 'color' | 'mask', words: string, paint: (place: Place) => Rgba | number | null): void {
+export function paintTexels(
+	engine: Engine,
+	sheetId: Id,
+	layer: Id,
+	on: 'color' | 'mask',
+	words: string,
+	paint: (place: Place) => Rgba | number | null,
+): void {
 	const sheet = sheetOf(engine.project, sheetId);
 	if (!sheet) throw new Error(`no sheet ${sheetId}`);
 	const { width, height } = sheet;
@@ -99,21 +109,35 @@ export function paintTexels(engine: Engine, sheetId: Id, layer: Id, on: 'color' 
 			if (model.parts[index]?.sheet !== sheetId) return;
 			for (let face = part.firstFace; face < part.firstFace + part.faces; face++) {
 				const [a, b, c] = [0, 1, 2].map((k) => mesh.indices[face * 3 + k] as number) as [number, number, number];
-				const uv = (v: number): [number, number] => [(mesh.uvs[v * 2] as number) * width, (mesh.uvs[v * 2 + 1] as number) * height];
+				const uv = (v: number): [number, number] => [
+					(mesh.uvs[v * 2] as number) * width,
+					(mesh.uvs[v * 2 + 1] as number) * height,
+				];
 				const [A, B, C] = [uv(a), uv(b), uv(c)];
 				const det = (B[0] - A[0]) * (C[1] - A[1]) - (C[0] - A[0]) * (B[1] - A[1]);
 				const normals = mesh.normals as Float32Array;
 				const put = (x: number, y: number): void => {
 					const s = ((x + 0.5 - A[0]) * (C[1] - A[1]) - (C[0] - A[0]) * (y + 0.5 - A[1])) / det;
 					const t = ((B[0] - A[0]) * (y + 0.5 - A[1]) - (x + 0.5 - A[0]) * (B[1] - A[1])) / det;
-					const found = paint({ p: between(mesh.positions, a, b, c, s, t), n: between(normals, a, b, c, s, t), part: part.name, u: (x + 0.5) / width, v: (y + 0.5) / height });
+					const found = paint({
+						p: between(mesh.positions, a, b, c, s, t),
+						n: between(normals, a, b, c, s, t),
+						part: part.name,
+						u: (x + 0.5) / width,
+						v: (y + 0.5) / height,
+					});
 					if (found === null) return;
 					if (typeof found === 'number') data[y * width + x] = Math.round(255 * clamp(found));
 					else for (let k = 0; k < 4; k++) data[(y * width + x) * 4 + k] = found[k] as number;
 				};
-				eachTexelOfFace(map, face, (y, x0, x1) => {
-					for (let x = x0; x < x1; x++) put(x, y);
-				}, put);
+				eachTexelOfFace(
+					map,
+					face,
+					(y, x0, x1) => {
+						for (let x = x0; x < x1; x++) put(x, y);
+					},
+					put,
+				);
 			}
 		});
 	}
@@ -121,9 +145,30 @@ export function paintTexels(engine: Engine, sheetId: Id, layer: Id, on: 'color' 
 }
 
 /** A hand stroke on a sheet: points in texels, pressure swelling and thinning like a hand's. */
-export function stroke(engine: Engine, sheet: Id, layer: Id, color: string, points: readonly (readonly [number, number])[], tip: Partial<Tip>, tool: Tool = 'draw'): void {
-	const samples: Sample[] = points.map(([x, y], i) => ({ x, y, pressure: 0.25 + 0.75 * Math.sin((Math.PI * (i + 0.6)) / (points.length + 0.2)) }));
-	const begun = engine.begin({ tool, color, tip: { ...defaultTip, pressureSize: 0.8, pressureStrength: 0.5, ...tip }, place: { on: 'sheet', sheet }, layers: { [sheet]: layer } }, samples.slice(0, 1));
+export function stroke(
+	engine: Engine,
+	sheet: Id,
+	layer: Id,
+	color: string,
+	points: readonly (readonly [number, number])[],
+	tip: Partial<Tip>,
+	tool: Tool = 'draw',
+): void {
+	const samples: Sample[] = points.map(([x, y], i) => ({
+		x,
+		y,
+		pressure: 0.25 + 0.75 * Math.sin((Math.PI * (i + 0.6)) / (points.length + 0.2)),
+	}));
+	const begun = engine.begin(
+		{
+			tool,
+			color,
+			tip: { ...defaultTip, pressureSize: 0.8, pressureStrength: 0.5, ...tip },
+			place: { on: 'sheet', sheet },
+			layers: { [sheet]: layer },
+		},
+		samples.slice(0, 1),
+	);
 	if (!begun.ok) throw new Error(`${layerOf(sheetOf(engine.project, sheet), layer)?.name}: ${begun.refusal.text}`);
 	engine.extend(samples.slice(1));
 	engine.end();

@@ -1,8 +1,8 @@
 /** Paints the smoker: tin, primer, stove black worn at the edges, soot, and light, the way a hand would build it up. */
 import { type Engine, type Layer, paintLayer, washLayer } from '@eppu/core/document';
-import { bellowsRects, canRects } from '../mesh/smoker.ts';
 import type { Rect } from '../mesh/shapes.ts';
-import { blend, clamp, clouds, noise, paintTexels, type Place, rgba, seeded, step, stroke } from './brushwork.ts';
+import { bellowsRects, canRects } from '../mesh/smoker.ts';
+import { blend, clamp, clouds, noise, type Place, paintTexels, rgba, seeded, step, stroke } from './brushwork.ts';
 
 const mask = (id: string) => ({ mask: { surface: `${id}-mask`, on: true } });
 
@@ -28,7 +28,14 @@ export const bellowsLayers: readonly Layer[] = [
 ];
 
 /** Points of a slightly unsteady line between two places of a rectangle, given 0..1 within it, in texels. */
-const line = (size: number, rect: Rect, random: () => number, from: readonly [number, number], to: readonly [number, number], wobble = 0.004): [number, number][] => {
+const line = (
+	size: number,
+	rect: Rect,
+	random: () => number,
+	from: readonly [number, number],
+	to: readonly [number, number],
+	wobble = 0.004,
+): [number, number][] => {
 	const n = 7;
 	return Array.from({ length: n + 1 }, (_, i) => {
 		const t = i / n;
@@ -43,7 +50,12 @@ const line = (size: number, rect: Rect, random: () => number, from: readonly [nu
 function rub({ p, part }: Place): number {
 	const [x, y, z] = p;
 	const near = (at: number, reach: number): number => clamp(1 - Math.abs(y - at) / reach);
-	if (part === 'Body') return Math.max(near(0.625, 0.06), near(-0.53, 0.09), Math.abs(y + 0.58) < 0.001 ? step(0.3, 0.52, Math.sqrt(x * x + z * z)) : 0);
+	if (part === 'Body')
+		return Math.max(
+			near(0.625, 0.06),
+			near(-0.53, 0.09),
+			Math.abs(y + 0.58) < 0.001 ? step(0.3, 0.52, Math.sqrt(x * x + z * z)) : 0,
+		);
 	if (part === 'Lid') return Math.max(near(0.68, 0.05), near(1.05, 0.07));
 	return Math.max(clamp((z - 0.2) * 3.5), near(1.02, 0.06));
 }
@@ -54,11 +66,38 @@ function paintCan(engine: Engine): void {
 	const many = (count: number, draw: (x: number, y: number) => void): void => {
 		for (let i = 0; i < count; i++) draw(random(), random());
 	};
-	many(150, (x, y) => stroke(engine, 'can', 'can-brushing', random() < 0.5 ? '#b9c0ba' : '#6d7672', line(size, canRects.body, random, [x, y * 0.9], [x + 0.01, y * 0.9 + 0.08 + random() * 0.1]), { size: 10 + random() * 18, strength: 0.35, edge: 0.3 }));
-	many(60, (x, y) => stroke(engine, 'can', 'can-brushing', random() < 0.5 ? '#c2c8c2' : '#707975', line(size, canRects.lid, random, [x, y * 0.8], [x, y * 0.8 + 0.2]), { size: 8 + random() * 14, strength: 0.35, edge: 0.3 }));
+	many(150, (x, y) =>
+		stroke(
+			engine,
+			'can',
+			'can-brushing',
+			random() < 0.5 ? '#b9c0ba' : '#6d7672',
+			line(size, canRects.body, random, [x, y * 0.9], [x + 0.01, y * 0.9 + 0.08 + random() * 0.1]),
+			{ size: 10 + random() * 18, strength: 0.35, edge: 0.3 },
+		),
+	);
+	many(60, (x, y) =>
+		stroke(
+			engine,
+			'can',
+			'can-brushing',
+			random() < 0.5 ? '#c2c8c2' : '#707975',
+			line(size, canRects.lid, random, [x, y * 0.8], [x, y * 0.8 + 0.2]),
+			{ size: 8 + random() * 14, strength: 0.35, edge: 0.3 },
+		),
+	);
 
-	paintTexels(engine, 'can', 'can-primer', 'color', 'Lay red primer', (place) => rgba(blend('#8a3f2c', '#b0603f', clouds(place.p, 5))));
-	paintTexels(engine, 'can', 'can-primer', 'mask', 'Wear the primer', (place) => 1 - step(0.62, 0.74, rub(place) * 0.75 + 0.35 * (clouds(place.p, 9) - 0.35)));
+	paintTexels(engine, 'can', 'can-primer', 'color', 'Lay red primer', (place) =>
+		rgba(blend('#8a3f2c', '#b0603f', clouds(place.p, 5))),
+	);
+	paintTexels(
+		engine,
+		'can',
+		'can-primer',
+		'mask',
+		'Wear the primer',
+		(place) => 1 - step(0.62, 0.74, rub(place) * 0.75 + 0.35 * (clouds(place.p, 9) - 0.35)),
+	);
 
 	paintTexels(engine, 'can', 'can-black', 'color', 'Lay stove black', (place) => {
 		const grain = noise(place.p[0] * 14, place.p[1] * 3, place.p[2] * 14);
@@ -72,18 +111,47 @@ function paintCan(engine: Engine): void {
 	// Scratches cut through the black with a small hard tip.
 	for (let i = 0; i < 46; i++) {
 		const [x, y, lean] = [random(), 0.15 + random() * 0.65, (random() - 0.5) * 0.03];
-		stroke(engine, 'can', 'can-black', '#000000', line(size, canRects.body, random, [x, y], [x + lean, y + 0.04 + random() * 0.14], 0.002), { size: 2 + random() * 3, strength: 0.9, edge: 0.9 }, 'wipe');
+		stroke(
+			engine,
+			'can',
+			'can-black',
+			'#000000',
+			line(size, canRects.body, random, [x, y], [x + lean, y + 0.04 + random() * 0.14], 0.002),
+			{ size: 2 + random() * 3, strength: 0.9, edge: 0.9 },
+			'wipe',
+		);
 	}
-	many(120, (x, y) => stroke(engine, 'can', 'can-warm', random() < 0.6 ? '#c98a54' : '#7d9aa6', line(size, canRects.body, random, [x, y * 0.9], [x + 0.006, y * 0.9 + 0.06 + random() * 0.1]), { size: 8 + random() * 16, strength: 0.5, edge: 0.4 }));
+	many(120, (x, y) =>
+		stroke(
+			engine,
+			'can',
+			'can-warm',
+			random() < 0.6 ? '#c98a54' : '#7d9aa6',
+			line(size, canRects.body, random, [x, y * 0.9], [x + 0.006, y * 0.9 + 0.06 + random() * 0.1]),
+			{ size: 8 + random() * 16, strength: 0.5, edge: 0.4 },
+		),
+	);
 
 	paintTexels(engine, 'can', 'can-soot', 'color', 'Breathe soot on the lid', ({ p, part }) => {
-		const high = part === 'Spout' ? 0.35 + 0.65 * clamp((p[2] + 0.05) * 2) : part === 'Lid' ? step(0.7, 1.1, p[1]) : step(0.35, 0.75, p[1]) * 0.7;
+		const high =
+			part === 'Spout'
+				? 0.35 + 0.65 * clamp((p[2] + 0.05) * 2)
+				: part === 'Lid'
+					? step(0.7, 1.1, p[1])
+					: step(0.35, 0.75, p[1]) * 0.7;
 		return rgba('#3a322e', high * (0.35 + 0.65 * clouds(p, 6)));
 	});
 	for (let i = 0; i < 70; i++) {
 		const x = random();
 		const length = 0.1 + random() * random() * 0.75;
-		stroke(engine, 'can', 'can-soot', '#2f2a28', line(size, canRects.body, random, [x, 0.12], [x + (random() - 0.5) * 0.008, 0.12 + length]), { size: 5 + random() * 16, strength: 0.45, edge: 0.2 });
+		stroke(
+			engine,
+			'can',
+			'can-soot',
+			'#2f2a28',
+			line(size, canRects.body, random, [x, 0.12], [x + (random() - 0.5) * 0.008, 0.12 + length]),
+			{ size: 5 + random() * 16, strength: 0.45, edge: 0.2 },
+		);
 	}
 	paintTexels(engine, 'can', 'can-light', 'color', 'Lay soft light', ({ p, n, part }) => {
 		const up = 0.5 + 0.5 * n[1];
@@ -94,13 +162,20 @@ function paintCan(engine: Engine): void {
 		const tone = (0.42 + 0.3 * up + 0.34 * key) * (0.45 + 0.55 * joint);
 		return rgba(blend('#3d3550', '#ffffff', clamp(tone * 1.05)));
 	});
-	paintTexels(engine, 'can', 'can-sky', 'color', 'Lay sky glow', ({ n, p }) => rgba('#a8cfe6', step(0.15, 0.9, n[1]) * (0.6 + 0.4 * clouds(p, 5))));
+	paintTexels(engine, 'can', 'can-sky', 'color', 'Lay sky glow', ({ n, p }) =>
+		rgba('#a8cfe6', step(0.15, 0.9, n[1]) * (0.6 + 0.4 * clouds(p, 5))),
+	);
 
 	// Edge light: broken strokes along the rims, brightest where hands have polished them.
 	const rim = (rect: Rect, v: number, color: string, width: number): void => {
 		for (let x = 0; x < 1; ) {
 			const run = 0.02 + random() * 0.09;
-			if (random() < 0.8) stroke(engine, 'can', 'can-edge', color, line(size, rect, random, [x, v], [Math.min(1, x + run), v], 0.0015), { size: width * (0.7 + 0.6 * random()), strength: 0.55 + 0.35 * random(), edge: 0.6 });
+			if (random() < 0.8)
+				stroke(engine, 'can', 'can-edge', color, line(size, rect, random, [x, v], [Math.min(1, x + run), v], 0.0015), {
+					size: width * (0.7 + 0.6 * random()),
+					strength: 0.55 + 0.35 * random(),
+					edge: 0.6,
+				});
 			x += run + random() * 0.02;
 		}
 	};
@@ -117,7 +192,14 @@ function paintBellows(engine: Engine): void {
 	for (const rect of [bellowsRects.near, bellowsRects.far])
 		for (let i = 0; i < 90; i++) {
 			const [x, y] = [random(), random()];
-			stroke(engine, 'bellows', 'bel-grain', ['#7d5431', '#c4904f', '#8d5f33', '#d8ab68'][Math.floor(random() * 4)] as string, line(size, rect, random, [x, y * 0.8], [x + (random() - 0.5) * 0.03, y * 0.8 + 0.12 + random() * 0.2]), { size: 3 + random() * 7, strength: 0.5, edge: 0.4 });
+			stroke(
+				engine,
+				'bellows',
+				'bel-grain',
+				['#7d5431', '#c4904f', '#8d5f33', '#d8ab68'][Math.floor(random() * 4)] as string,
+				line(size, rect, random, [x, y * 0.8], [x + (random() - 0.5) * 0.03, y * 0.8 + 0.12 + random() * 0.2]),
+				{ size: 3 + random() * 7, strength: 0.5, edge: 0.4 },
+			);
 		}
 	paintTexels(engine, 'bellows', 'bel-leather', 'color', 'Lay leather', ({ p, v }) => {
 		if (v < bellowsRects.leather.y - 0.012 || v > bellowsRects.leather.y + bellowsRects.leather.h + 0.012) return null;
@@ -128,8 +210,28 @@ function paintBellows(engine: Engine): void {
 	for (const rect of [bellowsRects.nearEdge, bellowsRects.farEdge])
 		for (let i = 0; i < 30; i++) {
 			const [x, y] = [size * (rect.x + rect.w * ((i + 0.5) / 30)), size * (rect.y + rect.h / 2)];
-			stroke(engine, 'bellows', 'bel-tacks', '#6b4a1c', [[x, y + 1], [x + 0.6, y + 1]], { size: 9, strength: 1, edge: 0.8, pressureSize: 0 });
-			stroke(engine, 'bellows', 'bel-tacks', '#f1cf7c', [[x - 0.8, y - 1], [x - 0.2, y - 1.2]], { size: 5, strength: 1, edge: 0.5, pressureSize: 0 });
+			stroke(
+				engine,
+				'bellows',
+				'bel-tacks',
+				'#6b4a1c',
+				[
+					[x, y + 1],
+					[x + 0.6, y + 1],
+				],
+				{ size: 9, strength: 1, edge: 0.8, pressureSize: 0 },
+			);
+			stroke(
+				engine,
+				'bellows',
+				'bel-tacks',
+				'#f1cf7c',
+				[
+					[x - 0.8, y - 1],
+					[x - 0.2, y - 1.2],
+				],
+				{ size: 5, strength: 1, edge: 0.5, pressureSize: 0 },
+			);
 		}
 	paintTexels(engine, 'bellows', 'bel-light', 'color', 'Lay soft light', ({ p, n }) => {
 		const tone = 0.5 + 0.22 * n[1] + 0.25 * clamp(0.6 * n[2] + 0.5 * n[0]) + 0.25 * step(-0.6, 0.5, p[1]);
@@ -137,9 +239,17 @@ function paintBellows(engine: Engine): void {
 	});
 	for (const rect of [bellowsRects.near, bellowsRects.far])
 		for (let i = 0; i < 26; i++) {
-			const at = (t: number): [number, number] => [size * (rect.x + (rect.w / 2) * (1 + 0.95 * Math.cos(t))), size * (rect.y + (rect.h / 2) * (1 - 0.95 * Math.sin(t)))];
+			const at = (t: number): [number, number] => [
+				size * (rect.x + (rect.w / 2) * (1 + 0.95 * Math.cos(t))),
+				size * (rect.y + (rect.h / 2) * (1 - 0.95 * Math.sin(t))),
+			];
 			const t = (i / 26) * 2 * Math.PI;
-			if (random() < 0.8) stroke(engine, 'bellows', 'bel-edge', '#f6dcae', [at(t), at(t + 0.08), at(t + 0.17), at(t + 0.22)], { size: 3 + random() * 3, strength: 0.7, edge: 0.5 });
+			if (random() < 0.8)
+				stroke(engine, 'bellows', 'bel-edge', '#f6dcae', [at(t), at(t + 0.08), at(t + 0.17), at(t + 0.22)], {
+					size: 3 + random() * 3,
+					strength: 0.7,
+					edge: 0.5,
+				});
 		}
 }
 

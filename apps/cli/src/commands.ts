@@ -1,6 +1,6 @@
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { openEngine, type Engine } from '@eppu/core/document';
+import { type Engine, openEngine } from '@eppu/core/document';
 import { fileName, sheetPng } from '@eppu/core/format';
 import { type Mesh, readModel } from '@eppu/core/mesh';
 import { loadKernels } from '@eppu/kernels/node';
@@ -22,7 +22,8 @@ export interface ExportOptions {
 
 const open = (data: string | undefined): Store => {
 	const file = data ?? dataFile();
-	if (!existsSync(file)) throw new CliError(`There is no data file at ${file}. Start Eppu once, or name it with --data.`);
+	if (!existsSync(file))
+		throw new CliError(`There is no data file at ${file}. Start Eppu once, or name it with --data.`);
 	return openSourceStore(file);
 };
 
@@ -52,15 +53,31 @@ export async function openKept(store: Store, id: string): Promise<Engine> {
 export async function exportProject(options: ExportOptions): Promise<string[]> {
 	const store = open(options.data);
 	try {
-		const card = store.list().find((each) => each.id === options.project || each.name.toLowerCase() === options.project.toLowerCase());
-		if (!card) throw new CliError(`There is no project "${options.project}". These are kept: ${store.list().map((each) => each.name).join(', ') || 'none'}.`);
+		const card = store
+			.list()
+			.find((each) => each.id === options.project || each.name.toLowerCase() === options.project.toLowerCase());
+		if (!card)
+			throw new CliError(
+				`There is no project "${options.project}". These are kept: ${
+					store
+						.list()
+						.map((each) => each.name)
+						.join(', ') || 'none'
+				}.`,
+			);
 		const engine = await openKept(store, card.id);
-		const sheets = engine.project.sheets.filter((sheet) => !options.sheet || sheet.name.toLowerCase() === options.sheet.toLowerCase());
-		if (sheets.length === 0) throw new CliError(`"${card.name}" has no sheet "${options.sheet}". It has: ${engine.project.sheets.map((sheet) => sheet.name).join(', ')}.`);
+		const sheets = engine.project.sheets.filter(
+			(sheet) => !options.sheet || sheet.name.toLowerCase() === options.sheet.toLowerCase(),
+		);
+		if (sheets.length === 0)
+			throw new CliError(
+				`"${card.name}" has no sheet "${options.sheet}". It has: ${engine.project.sheets.map((sheet) => sheet.name).join(', ')}.`,
+			);
 		mkdirSync(options.out, { recursive: true });
 		return sheets.map((sheet) => {
 			const width = options.size === undefined ? sheet.width : Number(options.size);
-			if (!Number.isInteger(width) || width < 1 || width > sheet.width) throw new CliError(`"${sheet.name}" is ${sheet.width} texels wide; --size takes 1 to ${sheet.width}.`);
+			if (!Number.isInteger(width) || width < 1 || width > sheet.width)
+				throw new CliError(`"${sheet.name}" is ${sheet.width} texels wide; --size takes 1 to ${sheet.width}.`);
 			const height = Math.max(1, Math.round((sheet.height * width) / sheet.width));
 			const file = join(options.out, fileName(options.pattern ?? '{project}-{sheet}', card.name, sheet, width));
 			writeFileSync(file, sheetPng(engine, sheet.id, { width, height }));

@@ -12,18 +12,33 @@ eppu export PROJECT --out DIR [options]    the sheets of a project (its name or 
 try {
 	const { values, positionals } = parseArgs({
 		allowPositionals: true,
-		options: { out: { type: 'string' }, sheet: { type: 'string' }, size: { type: 'string' }, pattern: { type: 'string' }, data: { type: 'string' } },
+		options: {
+			out: { type: 'string' },
+			sheet: { type: 'string' },
+			size: { type: 'string' },
+			pattern: { type: 'string' },
+			data: { type: 'string' },
+		},
 	});
 	const [verb, project] = positionals;
 	if (verb === 'list') for (const card of listProjects(values.data)) console.log(`${card.id}  ${card.name}`);
 	else if (verb === 'export' && project && values.out)
-		for (const file of await exportProject({ project, out: values.out, sheet: values.sheet, size: values.size, pattern: values.pattern, data: values.data })) console.log(file);
+		for (const file of await exportProject({
+			project,
+			out: values.out,
+			sheet: values.sheet,
+			size: values.size,
+			pattern: values.pattern,
+			data: values.data,
+		}))
+			console.log(file);
 	else {
 		console.error(help);
 		process.exitCode = 2;
 	}
 } catch (error) {
-	if (!(error instanceof CliError) && (error as { code?: string }).code?.startsWith('ERR_PARSE_ARGS') !== true) throw error;
+	if (!(error instanceof CliError) && (error as { code?: string }).code?.startsWith('ERR_PARSE_ARGS') !== true)
+		throw error;
 	console.error((error as Error).message);
 	process.exitCode = 2;
 }

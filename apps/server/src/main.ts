@@ -22,13 +22,17 @@ store.sweep();
 const app = createApp({
 	store,
 	site: join(here, '../../web/dist'),
-	hosts: loopback ? ['127.0.0.1', 'localhost', '::1'] : [host.toLowerCase(), ...(process.env.EPPU_NAMES ?? '').split(',').filter(Boolean)],
+	hosts: loopback
+		? ['127.0.0.1', 'localhost', '::1']
+		: [host.toLowerCase(), ...(process.env.EPPU_NAMES ?? '').split(',').filter(Boolean)],
 	token,
 	log: (error) => log.error(error),
 });
 const server = createServer(app);
 server.on('error', (error: NodeJS.ErrnoException) => {
-	console.error(error.code === 'EADDRINUSE' ? `Port ${port} is taken. Stop what uses it, or set EPPU_PORT.` : error.message);
+	console.error(
+		error.code === 'EADDRINUSE' ? `Port ${port} is taken. Stop what uses it, or set EPPU_PORT.` : error.message,
+	);
 	process.exit(1);
 });
 server.listen(port, host, () => console.log(`Eppu is ready: http://${host}:${port}/${token ? `?token=${token}` : ''}`));

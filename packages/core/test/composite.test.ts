@@ -1,8 +1,14 @@
-import { beforeAll, describe, expect, test } from '@jest/globals';
 import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
+import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { type BlendMode, blendModes, createCompositor, type StackLayer, type UnderCache } from '../src/composite/index.ts';
+import {
+	type BlendMode,
+	blendModes,
+	createCompositor,
+	type StackLayer,
+	type UnderCache,
+} from '../src/composite/index.ts';
 import { type Surface, texelAt } from '../src/surface/index.ts';
 import { colorSurface, maskSurface, seeded } from './oracle/surfaces.ts';
 import { type LayerTexel, stack, type Texel } from './oracle/w3c.ts';
@@ -52,11 +58,21 @@ const errors = (layers: readonly StackLayer[], step = 1): { max: number; mean: n
 
 const noisy = (seed: number, alphas: readonly number[]): Surface => {
 	const random = seeded(seed);
-	return colorSurface(kernels, 64, 64, () => [random() * 256, random() * 256, random() * 256, alphas[Math.floor(random() * alphas.length)] as number]);
+	return colorSurface(kernels, 64, 64, () => [
+		random() * 256,
+		random() * 256,
+		random() * 256,
+		alphas[Math.floor(random() * alphas.length)] as number,
+	]);
 };
 
 const plain = (source: Surface | number, mode: BlendMode = 'normal', more: Partial<StackLayer> = {}): StackLayer => ({
-	mode, opacity: 1, clip: false, source, mask: null, ...more,
+	mode,
+	opacity: 1,
+	clip: false,
+	source,
+	mask: null,
+	...more,
 });
 
 describe.each(blendModes)('%s', (mode) => {
@@ -82,7 +98,9 @@ describe.each(blendModes)('%s', (mode) => {
 	});
 });
 
-const smooth: readonly BlendMode[] = blendModes.filter((mode) => !['color-dodge', 'color-burn', 'divide', 'hue', 'saturation', 'color', 'luminosity'].includes(mode));
+const smooth: readonly BlendMode[] = blendModes.filter(
+	(mode) => !['color-dodge', 'color-burn', 'divide', 'hue', 'saturation', 'color', 'luminosity'].includes(mode),
+);
 
 test('random stacks, masked and clipped, stay within 1.5/255 of double precision', () => {
 	const layer = fc.record({
@@ -111,7 +129,12 @@ test('random stacks, masked and clipped, stay within 1.5/255 of double precision
 });
 
 test('a cache of what lies under a layer changes nothing', () => {
-	const layers = [plain(noisy(1, [255])), plain(noisy(2, [90, 200]), 'multiply'), plain(noisy(3, [0, 255]), 'screen'), plain(noisy(4, [128]), 'overlay', { opacity: 0.5 })];
+	const layers = [
+		plain(noisy(1, [255])),
+		plain(noisy(2, [90, 200]), 'multiply'),
+		plain(noisy(3, [0, 255]), 'screen'),
+		plain(noisy(4, [128]), 'overlay', { opacity: 0.5 }),
+	];
 	const bytes = (under?: UnderCache): Uint8Array => {
 		createCompositor(kernels).tile(layers, 0, out, under);
 		return kernels.heap.u8.slice(out, out + 16384);

@@ -36,16 +36,7 @@ export interface KernelExports {
 		full: number,
 		buildUp: 0 | 1,
 	): void;
-	layColor(
-		before: Ptr,
-		step: 0 | 32,
-		cov: Ptr,
-		out: Ptr,
-		red: number,
-		green: number,
-		blue: number,
-		lock: 0 | 1,
-	): void;
+	layColor(before: Ptr, step: 0 | 32, cov: Ptr, out: Ptr, red: number, green: number, blue: number, lock: 0 | 1): void;
 	wipeColor(before: Ptr, step: 0 | 32, cov: Ptr, out: Ptr): void;
 	layMask(before: Ptr, step: 0 | 8, cov: Ptr, out: Ptr, value: number): void;
 }

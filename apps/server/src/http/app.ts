@@ -24,7 +24,8 @@ const bytes = express.raw({ type: 'application/octet-stream', limit: MOST_BODY }
 const json = express.json({ limit: '1mb' });
 
 const body = (request: Request): Uint8Array => {
-	if (!Buffer.isBuffer(request.body)) throw new StoreError('bad-input', 'This call needs bytes (application/octet-stream).');
+	if (!Buffer.isBuffer(request.body))
+		throw new StoreError('bad-input', 'This call needs bytes (application/octet-stream).');
 	return request.body;
 };
 
@@ -57,7 +58,15 @@ function readNew(given: Uint8Array): { head: NewHead; files: { name: string; byt
 	if (!head || !Array.isArray(head.files)) return bad();
 	let at = 4 + length;
 	const files = head.files.map((file) => {
-		if (typeof file?.name !== 'string' || file.name.length < 1 || file.name.length > 255 || !Number.isInteger(file.length) || file.length < 0 || at + file.length > given.length) bad();
+		if (
+			typeof file?.name !== 'string' ||
+			file.name.length < 1 ||
+			file.name.length > 255 ||
+			!Number.isInteger(file.length) ||
+			file.length < 0 ||
+			at + file.length > given.length
+		)
+			bad();
 		at += file.length;
 		return { name: file.name, bytes: given.subarray(at - file.length, at) };
 	});
@@ -81,7 +90,13 @@ export function createApp({ store, site, log, ...guardOptions }: AppOptions): Ex
 	app.get('/api/projects/:id', (request, response) => {
 		const stored = store.load(id(request));
 		response.type('application/octet-stream').set('Cache-Control', 'no-store');
-		response.write(writePack({ head: { project: stored.project, desk: stored.desk, revision: stored.revision }, tiles: stored.tiles, blobs: [] }));
+		response.write(
+			writePack({
+				head: { project: stored.project, desk: stored.desk, revision: stored.revision },
+				tiles: stored.tiles,
+				blobs: [],
+			}),
+		);
 		for (const blob of stored.blobs()) response.write(blob);
 		response.end();
 	});
@@ -89,7 +104,14 @@ export function createApp({ store, site, log, ...guardOptions }: AppOptions): Ex
 		const pack = readPack<{ project: Project }>(body(request));
 		const revision = Number(request.params.revision);
 		if (!Number.isInteger(revision) || revision < 1) throw new StoreError('bad-input', 'A revision is a whole number.');
-		response.json({ revision: store.save(id(request), { base: revision - 1, project: pack.head?.project, tiles: pack.tiles, blobs: pack.blobs }) });
+		response.json({
+			revision: store.save(id(request), {
+				base: revision - 1,
+				project: pack.head?.project,
+				tiles: pack.tiles,
+				blobs: pack.blobs,
+			}),
+		});
 	});
 	app.put('/api/projects/:id/desk', json, (request, response) => {
 		const problem = desksProblem(request.body);
@@ -102,13 +124,20 @@ export function createApp({ store, site, log, ...guardOptions }: AppOptions): Ex
 		response.json({});
 	});
 	app.get('/api/projects/:id/cover', (request, response) => {
-		response.type('image/png').set('Cache-Control', 'no-cache').send(store.cover(id(request)));
+		response
+			.type('image/png')
+			.set('Cache-Control', 'no-cache')
+			.send(store.cover(id(request)));
 	});
 	app.get('/api/projects/:id/files/:hash', (request, response) => {
-		response.type('application/octet-stream').set('Cache-Control', 'private, max-age=31536000, immutable').send(store.asset(id(request), String(request.params.hash)).bytes);
+		response
+			.type('application/octet-stream')
+			.set('Cache-Control', 'private, max-age=31536000, immutable')
+			.send(store.asset(id(request), String(request.params.hash)).bytes);
 	});
 	app.post('/api/projects/:id/copy', json, (request, response) => {
-		const newId = typeof request.body?.id === 'string' && /^[A-Za-z0-9_-]{1,64}$/.test(request.body.id) ? request.body.id : null;
+		const newId =
+			typeof request.body?.id === 'string' && /^[A-Za-z0-9_-]{1,64}$/.test(request.body.id) ? request.body.id : null;
 		if (!newId) throw new StoreError('bad-input', 'The copy needs an id of its own.');
 		store.copy(id(request), newId, nameIn(request));
 		response.status(201).json({ id: newId });
@@ -125,11 +154,24 @@ export function createApp({ store, site, log, ...guardOptions }: AppOptions): Ex
 		store.restore(id(request));
 		response.json({});
 	});
-	app.use('/api', (_request, response) => void response.status(404).json({ code: 'not-found', text: 'The server has no such call.' }));
+	app.use(
+		'/api',
+		(_request, response) => void response.status(404).json({ code: 'not-found', text: 'The server has no such call.' }),
+	);
 
 	if (site && existsSync(join(site, 'index.html'))) {
-		app.use(express.static(site, { index: false, maxAge: '1y', immutable: true, setHeaders: (response, path) => path.endsWith('.html') && response.setHeader('Cache-Control', 'no-cache') }));
-		app.get('/{*path}', (_request, response) => void response.set('Cache-Control', 'no-cache').sendFile(join(site, 'index.html')));
+		app.use(
+			express.static(site, {
+				index: false,
+				maxAge: '1y',
+				immutable: true,
+				setHeaders: (response, path) => path.endsWith('.html') && response.setHeader('Cache-Control', 'no-cache'),
+			}),
+		);
+		app.get(
+			'/{*path}',
+			(_request, response) => void response.set('Cache-Control', 'no-cache').sendFile(join(site, 'index.html')),
+		);
 	}
 
 	app.use((error: unknown, _request: Request, response: Response, _next: NextFunction) => {
@@ -142,11 +184,22 @@ export function createApp({ store, site, log, ...guardOptions }: AppOptions): Ex
 }
 
 function answerOf(error: unknown): { status: number; code: string; text: string } {
-	if (error instanceof StoreError) return { status: { 'not-found': 404, conflict: 409, 'bad-input': 400 }[error.code], code: error.code, text: error.message };
+	if (error instanceof StoreError)
+		return {
+			status: { 'not-found': 404, conflict: 409, 'bad-input': 400 }[error.code],
+			code: error.code,
+			text: error.message,
+		};
 	if (error instanceof PackError) return { status: 400, code: 'bad-input', text: error.message };
 	const { status, type, code } = error as { status?: number; type?: string; code?: string };
-	if (type === 'entity.too.large') return { status: 413, code: 'too-large', text: 'That is more than the server takes in at once (256 MB).' };
-	if (code === 'SQLITE_FULL') return { status: 507, code: 'disk-full', text: 'The disk is full, so nothing more can be kept. Free some space; what you paint is held in the browser until then.' };
+	if (type === 'entity.too.large')
+		return { status: 413, code: 'too-large', text: 'That is more than the server takes in at once (256 MB).' };
+	if (code === 'SQLITE_FULL')
+		return {
+			status: 507,
+			code: 'disk-full',
+			text: 'The disk is full, so nothing more can be kept. Free some space; what you paint is held in the browser until then.',
+		};
 	if (status && status < 500) return { status, code: 'bad-input', text: 'The call could not be read.' };
 	return { status: 500, code: 'failed', text: 'The server failed at this; nothing was changed. Its log says more.' };
 }

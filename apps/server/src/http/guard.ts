@@ -35,7 +35,11 @@ export const securityHeaders = helmet({
 	strictTransportSecurity: false,
 });
 
-const nameOf = (host: string): string => host.replace(/:\d+$/, '').replace(/^\[|\]$/g, '').toLowerCase();
+const nameOf = (host: string): string =>
+	host
+		.replace(/:\d+$/, '')
+		.replace(/^\[|\]$/g, '')
+		.toLowerCase();
 
 const sameToken = (given: string, wanted: string): boolean => {
 	const [a, b] = [Buffer.from(given), Buffer.from(wanted)];
@@ -49,11 +53,17 @@ export function guard({ hosts, token }: GuardOptions) {
 		const host = request.headers.host ?? '';
 		if (!hosts.includes(nameOf(host))) return refuse(421, 'This server is not asked under that name.');
 		const { origin } = request.headers;
-		if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`) return refuse(403, 'Another page may not use this server.');
-		if (request.headers['sec-fetch-site'] === 'cross-site' && request.path.startsWith('/api')) return refuse(403, 'Another page may not use this server.');
+		if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`)
+			return refuse(403, 'Another page may not use this server.');
+		if (request.headers['sec-fetch-site'] === 'cross-site' && request.path.startsWith('/api'))
+			return refuse(403, 'Another page may not use this server.');
 		if (token) {
-			const given = /(?:^|;\s*)eppu_token=([^;]+)/.exec(request.headers.cookie ?? '')?.[1] ?? request.headers.authorization?.replace(/^Bearer /, '') ?? (typeof request.query.token === 'string' ? request.query.token : '');
-			if (!sameToken(decodeURIComponent(given), token)) return refuse(401, 'This server asks for a token: open the address that it printed when it started.');
+			const given =
+				/(?:^|;\s*)eppu_token=([^;]+)/.exec(request.headers.cookie ?? '')?.[1] ??
+				request.headers.authorization?.replace(/^Bearer /, '') ??
+				(typeof request.query.token === 'string' ? request.query.token : '');
+			if (!sameToken(decodeURIComponent(given), token))
+				return refuse(401, 'This server asks for a token: open the address that it printed when it started.');
 			if (request.query.token) response.cookie('eppu_token', token, { httpOnly: true, sameSite: 'strict' });
 		}
 		next();

@@ -26,7 +26,8 @@ export function openDatabase(file: string, migrationsFolder: string): OpenDataba
 	const db = new BaseSQLiteDatabase('sync', dialect as never, session as never, config as never) as unknown as Database;
 	// Foreign keys are off here: a table rebuilt by a migration would cascade to all its children.
 	migrate(db, { migrationsFolder });
-	if ((client.pragma('foreign_key_check') as unknown[]).length) throw new Error(`${file} holds rows that lost what they belong to; it was left as it is.`);
+	if ((client.pragma('foreign_key_check') as unknown[]).length)
+		throw new Error(`${file} holds rows that lost what they belong to; it was left as it is.`);
 	client.pragma('foreign_keys=ON');
 	return { db, close: () => void client.close() };
 }

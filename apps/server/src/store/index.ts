@@ -1,10 +1,21 @@
 import { fileURLToPath } from 'node:url';
 import { openStore, type Store } from './store.ts';
 
-export { keptTiles, openStore, packDelta, type ProjectCard, type Save, sha256, type Store, StoreError, type StoredProject } from './store.ts';
+export {
+	keptTiles,
+	openStore,
+	type ProjectCard,
+	packDelta,
+	type Save,
+	type Store,
+	type StoredProject,
+	StoreError,
+	sha256,
+} from './store.ts';
 
 /** Where the data lies unless EPPU_DATA says otherwise. */
 export const dataFile = (): string => process.env.EPPU_DATA ?? 'data/eppu.db';
 
 /** The store of a source checkout; a built server names its own migrations folder. */
-export const openSourceStore = (file: string): Store => openStore(file, fileURLToPath(new URL('../../drizzle', import.meta.url)));
+export const openSourceStore = (file: string): Store =>
+	openStore(file, fileURLToPath(new URL('../../drizzle', import.meta.url)));

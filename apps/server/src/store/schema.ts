@@ -23,7 +23,9 @@ export const blobs = sqliteTable('blob', {
 export const tiles = sqliteTable(
 	'tile',
 	{
-		project: text('project').notNull().references(() => projects.id, { onDelete: 'cascade' }),
+		project: text('project')
+			.notNull()
+			.references(() => projects.id, { onDelete: 'cascade' }),
 		surface: text('surface').notNull(),
 		index: integer('idx').notNull(),
 		value: integer('value'),
@@ -36,8 +38,12 @@ export const tiles = sqliteTable(
 export const assets = sqliteTable(
 	'asset',
 	{
-		project: text('project').notNull().references(() => projects.id, { onDelete: 'cascade' }),
-		hash: text('hash').notNull().references(() => blobs.hash),
+		project: text('project')
+			.notNull()
+			.references(() => projects.id, { onDelete: 'cascade' }),
+		hash: text('hash')
+			.notNull()
+			.references(() => blobs.hash),
 		name: text('name').notNull(),
 	},
 	(table) => [primaryKey({ columns: [table.project, table.hash] })],

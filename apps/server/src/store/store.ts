@@ -56,14 +56,23 @@ export function openStore(file: string, migrationsFolder: string) {
 	const { db, close } = openDatabase(file, migrationsFolder);
 
 	const needRow = (id: string) => {
-		const row = db.select({ revision: projects.revision, document: projects.document, desk: projects.desk }).from(projects).where(and(eq(projects.id, id), isNull(projects.deletedAt))).get();
+		const row = db
+			.select({ revision: projects.revision, document: projects.document, desk: projects.desk })
+			.from(projects)
+			.where(and(eq(projects.id, id), isNull(projects.deletedAt)))
+			.get();
 		if (!row) throw new StoreError('not-found', 'There is no such project here. It may have been deleted.');
 		return row;
 	};
 	const putBlob = (db_: Pick<Database, 'insert'>, hash: string, bytes: Buffer): void => {
 		db_.insert(blobs).values({ hash, bytes }).onConflictDoNothing().run();
 	};
-	const putTiles = (tx: Pick<Database, 'insert' | 'delete'>, project: string, list: readonly PackedTile[], bytes: readonly Uint8Array[]): void => {
+	const putTiles = (
+		tx: Pick<Database, 'insert' | 'delete'>,
+		project: string,
+		list: readonly PackedTile[],
+		bytes: readonly Uint8Array[],
+	): void => {
 		let next = 0;
 		for (const tile of list) {
 			if (tile.value === null && tile.hash) {
@@ -74,14 +83,21 @@ export function openStore(file: string, migrationsFolder: string) {
 				} catch {
 					throw new StoreError('bad-input', 'A tile in what was sent cannot be unpacked.');
 				}
-				if (!TEXEL_BYTES.includes(raw.length) || sha256(raw) !== tile.hash) throw new StoreError('bad-input', 'A tile in what was sent does not match its own hash.');
+				if (!TEXEL_BYTES.includes(raw.length) || sha256(raw) !== tile.hash)
+					throw new StoreError('bad-input', 'A tile in what was sent does not match its own hash.');
 				putBlob(tx, tile.hash, deflated);
 			}
 			const at = { project, surface: tile.surface, index: tile.index };
-			if (tile.value === 0) tx.delete(tiles).where(and(eq(tiles.project, project), eq(tiles.surface, tile.surface), eq(tiles.index, tile.index))).run();
+			if (tile.value === 0)
+				tx.delete(tiles)
+					.where(and(eq(tiles.project, project), eq(tiles.surface, tile.surface), eq(tiles.index, tile.index)))
+					.run();
 			else {
 				const what = { value: tile.value, hash: tile.hash };
-				tx.insert(tiles).values({ ...at, ...what }).onConflictDoUpdate({ target: [tiles.project, tiles.surface, tiles.index], set: what }).run();
+				tx.insert(tiles)
+					.values({ ...at, ...what })
+					.onConflictDoUpdate({ target: [tiles.project, tiles.surface, tiles.index], set: what })
+					.run();
 			}
 		}
 	};
@@ -96,7 +112,14 @@ export function openStore(file: string, migrationsFolder: string) {
 
 		list(deleted = false): ProjectCard[] {
 			return db
-				.select({ id: projects.id, name: projects.name, revision: projects.revision, updatedAt: projects.updatedAt, deletedAt: projects.deletedAt, hasCover: sql<number>`${projects.cover} is not null` })
+				.select({
+					id: projects.id,
+					name: projects.name,
+					revision: projects.revision,
+					updatedAt: projects.updatedAt,
+					deletedAt: projects.deletedAt,
+					hasCover: sql<number>`${projects.cover} is not null`,
+				})
 				.from(projects)
 				.where(deleted ? isNotNull(projects.deletedAt) : isNull(projects.deletedAt))
 				.orderBy(desc(projects.updatedAt))
@@ -105,15 +128,35 @@ export function openStore(file: string, migrationsFolder: string) {
 		},
 
 		/** Makes a project with the files that it is made from and, where given, tiles and a desk. */
-		create(project: Project, files: readonly { readonly name: string; readonly bytes: Uint8Array }[], start: { desk?: Desk; tiles?: readonly PackedTile[]; blobs?: readonly Uint8Array[] } = {}): void {
+		create(
+			project: Project,
+			files: readonly { readonly name: string; readonly bytes: Uint8Array }[],
+			start: { desk?: Desk; tiles?: readonly PackedTile[]; blobs?: readonly Uint8Array[] } = {},
+		): void {
 			checked(project);
 			const hashes = new Set(files.map((each) => sha256(each.bytes)));
-			const wanted = [...project.models.map((model) => model.asset), ...project.sheets.flatMap((sheet) => (sheet.guide ? [sheet.guide] : []))];
-			for (const asset of wanted) if (!hashes.has(asset.hash)) throw new StoreError('bad-input', `The file "${asset.name}" that the project names was not sent with it.`);
+			const wanted = [
+				...project.models.map((model) => model.asset),
+				...project.sheets.flatMap((sheet) => (sheet.guide ? [sheet.guide] : [])),
+			];
+			for (const asset of wanted)
+				if (!hashes.has(asset.hash))
+					throw new StoreError('bad-input', `The file "${asset.name}" that the project names was not sent with it.`);
 			const now = Date.now();
 			db.transaction((tx) => {
-				if (tx.select({ id: projects.id }).from(projects).where(eq(projects.id, project.id)).get()) throw new StoreError('conflict', 'A project with this id is here already.');
-				tx.insert(projects).values({ id: project.id, name: project.name, revision: 1, document: JSON.stringify(project), desk: start.desk ? JSON.stringify(start.desk) : null, createdAt: now, updatedAt: now }).run();
+				if (tx.select({ id: projects.id }).from(projects).where(eq(projects.id, project.id)).get())
+					throw new StoreError('conflict', 'A project with this id is here already.');
+				tx.insert(projects)
+					.values({
+						id: project.id,
+						name: project.name,
+						revision: 1,
+						document: JSON.stringify(project),
+						desk: start.desk ? JSON.stringify(start.desk) : null,
+						createdAt: now,
+						updatedAt: now,
+					})
+					.run();
 				for (const each of files) {
 					const hash = sha256(each.bytes);
 					putBlob(tx, hash, Buffer.from(each.bytes));
@@ -131,15 +174,28 @@ export function openStore(file: string, migrationsFolder: string) {
 			const project = checked(save.project);
 			if (project.id !== id) throw new StoreError('bad-input', 'What was sent belongs to another project.');
 			return db.transaction((tx) => {
-				const row = tx.select({ revision: projects.revision }).from(projects).where(and(eq(projects.id, id), isNull(projects.deletedAt))).get();
+				const row = tx
+					.select({ revision: projects.revision })
+					.from(projects)
+					.where(and(eq(projects.id, id), isNull(projects.deletedAt)))
+					.get();
 				if (!row) throw new StoreError('not-found', 'There is no such project here. It may have been deleted.');
 				if (row.revision === save.base + 1) {
 					const kept = tx.select({ document: projects.document }).from(projects).where(eq(projects.id, id)).get();
 					if (kept?.document === JSON.stringify(project)) return row.revision;
 				}
-				if (row.revision !== save.base) throw new StoreError('conflict', 'This project was changed from another place since it was opened here.');
+				if (row.revision !== save.base)
+					throw new StoreError('conflict', 'This project was changed from another place since it was opened here.');
 				putTiles(tx, id, save.tiles, save.blobs);
-				tx.update(projects).set({ name: project.name, document: JSON.stringify(project), revision: save.base + 1, updatedAt: Date.now() }).where(eq(projects.id, id)).run();
+				tx.update(projects)
+					.set({
+						name: project.name,
+						document: JSON.stringify(project),
+						revision: save.base + 1,
+						updatedAt: Date.now(),
+					})
+					.where(eq(projects.id, id))
+					.run();
 				return save.base + 1;
 			});
 		},
@@ -148,9 +204,21 @@ export function openStore(file: string, migrationsFolder: string) {
 			const row = needRow(id);
 			const list = db.select().from(tiles).where(eq(tiles.project, id)).all();
 			const sizes = new Map(
-				db.select({ hash: blobs.hash, length: sql<number>`length(${blobs.bytes})` }).from(blobs).innerJoin(tiles, eq(tiles.hash, blobs.hash)).where(eq(tiles.project, id)).all().map((each) => [each.hash, each.length]),
+				db
+					.select({ hash: blobs.hash, length: sql<number>`length(${blobs.bytes})` })
+					.from(blobs)
+					.innerJoin(tiles, eq(tiles.hash, blobs.hash))
+					.where(eq(tiles.project, id))
+					.all()
+					.map((each) => [each.hash, each.length]),
 			);
-			const packed = list.map((tile) => ({ surface: tile.surface, index: tile.index, value: tile.value, hash: tile.hash, length: tile.hash ? (sizes.get(tile.hash) ?? 0) : 0 }));
+			const packed = list.map((tile) => ({
+				surface: tile.surface,
+				index: tile.index,
+				value: tile.value,
+				hash: tile.hash,
+				length: tile.hash ? (sizes.get(tile.hash) ?? 0) : 0,
+			}));
 			return {
 				project: JSON.parse(row.document) as Project,
 				desk: row.desk ? (JSON.parse(row.desk) as Desk) : null,
@@ -158,20 +226,30 @@ export function openStore(file: string, migrationsFolder: string) {
 				tiles: packed,
 				*blobs() {
 					for (const tile of packed)
-						if (tile.hash) yield db.select({ bytes: blobs.bytes }).from(blobs).where(eq(blobs.hash, tile.hash)).get()?.bytes as Buffer;
+						if (tile.hash)
+							yield db.select({ bytes: blobs.bytes }).from(blobs).where(eq(blobs.hash, tile.hash)).get()
+								?.bytes as Buffer;
 				},
 			};
 		},
 
 		asset(id: string, hash: string): { readonly name: string; readonly bytes: Buffer } {
-			const row = db.select({ name: assets.name, bytes: blobs.bytes }).from(assets).innerJoin(blobs, eq(blobs.hash, assets.hash)).where(and(eq(assets.project, id), eq(assets.hash, hash))).get();
+			const row = db
+				.select({ name: assets.name, bytes: blobs.bytes })
+				.from(assets)
+				.innerJoin(blobs, eq(blobs.hash, assets.hash))
+				.where(and(eq(assets.project, id), eq(assets.hash, hash)))
+				.get();
 			if (!row) throw new StoreError('not-found', 'This project has no such file.');
 			return row;
 		},
 
 		putDesk(id: string, desk: Desk): void {
 			needRow(id);
-			db.update(projects).set({ desk: JSON.stringify(desk) }).where(eq(projects.id, id)).run();
+			db.update(projects)
+				.set({ desk: JSON.stringify(desk) })
+				.where(eq(projects.id, id))
+				.run();
 		},
 
 		putCover(id: string, cover: Buffer): void {
@@ -188,7 +266,10 @@ export function openStore(file: string, migrationsFolder: string) {
 		rename(id: string, name: string): void {
 			const row = needRow(id);
 			const project = checked({ ...(JSON.parse(row.document) as Project), name });
-			db.update(projects).set({ name, document: JSON.stringify(project), revision: row.revision + 1, updatedAt: Date.now() }).where(eq(projects.id, id)).run();
+			db.update(projects)
+				.set({ name, document: JSON.stringify(project), revision: row.revision + 1, updatedAt: Date.now() })
+				.where(eq(projects.id, id))
+				.run();
 		},
 
 		/** A copy under a new id and name, tiles and files by reference to the same content. */
@@ -197,9 +278,15 @@ export function openStore(file: string, migrationsFolder: string) {
 			const project = checked({ ...(JSON.parse(row.document) as Project), id: newId, name });
 			const now = Date.now();
 			db.transaction((tx) => {
-				tx.run(sql`insert into project (id, name, revision, document, desk, cover, created_at, updated_at) select ${newId}, ${name}, 1, ${JSON.stringify(project)}, desk, cover, ${now}, ${now} from project where id = ${id}`);
-				tx.run(sql`insert into tile (project, surface, idx, value, hash) select ${newId}, surface, idx, value, hash from tile where project = ${id}`);
-				tx.run(sql`insert into asset (project, hash, name) select ${newId}, hash, name from asset where project = ${id}`);
+				tx.run(
+					sql`insert into project (id, name, revision, document, desk, cover, created_at, updated_at) select ${newId}, ${name}, 1, ${JSON.stringify(project)}, desk, cover, ${now}, ${now} from project where id = ${id}`,
+				);
+				tx.run(
+					sql`insert into tile (project, surface, idx, value, hash) select ${newId}, surface, idx, value, hash from tile where project = ${id}`,
+				);
+				tx.run(
+					sql`insert into asset (project, hash, name) select ${newId}, hash, name from asset where project = ${id}`,
+				);
 			});
 		},
 
@@ -209,19 +296,39 @@ export function openStore(file: string, migrationsFolder: string) {
 		},
 
 		restore(id: string): void {
-			if (db.update(projects).set({ deletedAt: null }).where(eq(projects.id, id)).run().changes === 0) throw new StoreError('not-found', 'There is no such project to bring back.');
+			if (db.update(projects).set({ deletedAt: null }).where(eq(projects.id, id)).run().changes === 0)
+				throw new StoreError('not-found', 'There is no such project to bring back.');
 		},
 
 		/** Lets go of what was deleted long ago and of texels that nothing names any more. */
 		sweep(now = Date.now()): void {
 			db.transaction((tx) => {
-				tx.delete(projects).where(lt(projects.deletedAt, now - KEPT_DELETED_MS)).run();
-				for (const row of tx.select({ id: projects.id, document: projects.document }).from(projects).where(isNull(projects.deletedAt)).all()) {
-					const live = new Set((JSON.parse(row.document) as Project).sheets.flatMap((sheet) => sheet.layers.flatMap((layer) => [layer.kind === 'paint' ? layer.surface : '', layer.mask?.surface ?? ''])));
-					for (const { surface } of tx.selectDistinct({ surface: tiles.surface }).from(tiles).where(eq(tiles.project, row.id)).all())
-						if (!live.has(surface)) tx.delete(tiles).where(and(eq(tiles.project, row.id), eq(tiles.surface, surface))).run();
+				tx.delete(projects)
+					.where(lt(projects.deletedAt, now - KEPT_DELETED_MS))
+					.run();
+				for (const row of tx
+					.select({ id: projects.id, document: projects.document })
+					.from(projects)
+					.where(isNull(projects.deletedAt))
+					.all()) {
+					const live = new Set(
+						(JSON.parse(row.document) as Project).sheets.flatMap((sheet) =>
+							sheet.layers.flatMap((layer) => [layer.kind === 'paint' ? layer.surface : '', layer.mask?.surface ?? '']),
+						),
+					);
+					for (const { surface } of tx
+						.selectDistinct({ surface: tiles.surface })
+						.from(tiles)
+						.where(eq(tiles.project, row.id))
+						.all())
+						if (!live.has(surface))
+							tx.delete(tiles)
+								.where(and(eq(tiles.project, row.id), eq(tiles.surface, surface)))
+								.run();
 				}
-				tx.run(sql`delete from blob where not exists (select 1 from tile where tile.hash = blob.hash) and not exists (select 1 from asset where asset.hash = blob.hash)`);
+				tx.run(
+					sql`delete from blob where not exists (select 1 from tile where tile.hash = blob.hash) and not exists (select 1 from asset where asset.hash = blob.hash)`,
+				);
 			});
 		},
 	};
@@ -238,7 +345,13 @@ export function packDelta({ tiles: list }: Delta): { readonly tiles: PackedTile[
 		}
 		const deflated = deflateRawSync(tile.texels, { level: 1 });
 		bytes.push(deflated);
-		packed.push({ surface: tile.surface, index: tile.index, value: null, hash: sha256(tile.texels), length: deflated.length });
+		packed.push({
+			surface: tile.surface,
+			index: tile.index,
+			value: null,
+			hash: sha256(tile.texels),
+			length: deflated.length,
+		});
 	}
 	return { tiles: packed, blobs: bytes };
 }

@@ -26,24 +26,39 @@ async function call(path: string, init?: RequestInit): Promise<Response> {
 	throw new ApiError(answer?.text ?? 'The server could not do that.');
 }
 
-const json = (method: string, value: unknown): RequestInit => ({ method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(value) });
+const json = (method: string, value: unknown): RequestInit => ({
+	method,
+	headers: { 'Content-Type': 'application/json' },
+	body: JSON.stringify(value),
+});
 
 export const api = {
-	projects: async (deleted = false): Promise<ProjectCard[]> => (await call(`/projects${deleted ? '?deleted=1' : ''}`)).json(),
+	projects: async (deleted = false): Promise<ProjectCard[]> =>
+		(await call(`/projects${deleted ? '?deleted=1' : ''}`)).json(),
 	rename: (id: Id, name: string) => call(`/projects/${id}`, json('PATCH', { name })),
 	copy: (id: Id, name: string) => call(`/projects/${id}/copy`, json('POST', { id: crypto.randomUUID(), name })),
 	remove: (id: Id) => call(`/projects/${id}`, { method: 'DELETE' }),
 	restore: (id: Id) => call(`/projects/${id}/restore`, { method: 'POST' }),
 	/** Makes a project together with the files that it names. */
-	async create(project: Project, files: readonly { readonly name: string; readonly bytes: Uint8Array }[]): Promise<void> {
-		const head = new TextEncoder().encode(JSON.stringify({ project, files: files.map(({ name, bytes }) => ({ name, length: bytes.length })) }));
+	async create(
+		project: Project,
+		files: readonly { readonly name: string; readonly bytes: Uint8Array }[],
+	): Promise<void> {
+		const head = new TextEncoder().encode(
+			JSON.stringify({ project, files: files.map(({ name, bytes }) => ({ name, length: bytes.length })) }),
+		);
 		const length = new Uint8Array(4);
 		new DataView(length.buffer).setUint32(0, head.length, true);
-		await call('/projects', { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body: new Blob([length, head, ...files.map(({ bytes }) => bytes.slice())]) });
+		await call('/projects', {
+			method: 'POST',
+			headers: { 'Content-Type': 'application/octet-stream' },
+			body: new Blob([length, head, ...files.map(({ bytes }) => bytes.slice())]),
+		});
 	},
 };
 
-export const coverUrl = (card: ProjectCard): string => `/api/projects/${card.id}/cover?r=${card.revision}-${card.updatedAt}`;
+export const coverUrl = (card: ProjectCard): string =>
+	`/api/projects/${card.id}/cover?r=${card.revision}-${card.updatedAt}`;
 export const fileUrl = (project: Id, asset: Asset): string => `/api/projects/${project}/files/${asset.hash}`;
 
 /** SHA-256 of bytes, hex. */

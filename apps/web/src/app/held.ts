@@ -2,7 +2,9 @@
 const held = new Set<string>();
 const listeners = new Set<() => void>();
 
-const typing = (event: Event): boolean => event.target instanceof HTMLElement && (event.target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(event.target.tagName));
+const typing = (event: Event): boolean =>
+	event.target instanceof HTMLElement &&
+	(event.target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(event.target.tagName));
 
 addEventListener('keydown', (event) => {
 	if (typing(event)) return;

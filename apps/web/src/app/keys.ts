@@ -6,7 +6,8 @@ import { isHeld, isTyping, watchHeld } from './held.ts';
 const stored = 'eppu-keys';
 
 /** The artist's own keys by command id, over those that we ship. */
-export const ownKeys = (): Record<string, string> => JSON.parse(localStorage.getItem(stored) ?? '{}') as Record<string, string>;
+export const ownKeys = (): Record<string, string> =>
+	JSON.parse(localStorage.getItem(stored) ?? '{}') as Record<string, string>;
 
 export const keysOf = (command: AppCommand): string | undefined => ownKeys()[command.id] ?? command.keys;
 
@@ -23,11 +24,17 @@ export function setKeys(id: string, keys: string | null): void {
 
 /** A key press as it is written: "Shift+Ctrl+Z", "Alt+1", "Tab". Ctrl stands for Cmd too. */
 export function writtenKeys(event: KeyboardEvent): string {
-	const name = event.code.startsWith('Key') ? event.code.slice(3) : event.code.startsWith('Digit') ? event.code.slice(5) : event.key;
+	const name = event.code.startsWith('Key')
+		? event.code.slice(3)
+		: event.code.startsWith('Digit')
+			? event.code.slice(5)
+			: event.key;
 	return `${event.shiftKey ? 'Shift+' : ''}${event.ctrlKey || event.metaKey ? 'Ctrl+' : ''}${event.altKey ? 'Alt+' : ''}${name}`;
 }
 
-const inControls = (event: KeyboardEvent): boolean => event.target instanceof HTMLElement && event.target.closest('button, a, [role="slider"], [role="menu"], [role="dialog"]') !== null;
+const inControls = (event: KeyboardEvent): boolean =>
+	event.target instanceof HTMLElement &&
+	event.target.closest('button, a, [role="slider"], [role="menu"], [role="dialog"]') !== null;
 
 /** Listens for keys until the returned function is called. */
 export function listenForKeys(): () => void {

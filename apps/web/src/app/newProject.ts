@@ -1,5 +1,14 @@
 import { apiaryPalette } from '@eppu/core/color';
-import { type Asset, paintLayer, type Project, projectProblem, SHEET_SIDE, type Sheet, usualBleed, washLayer } from '@eppu/core/document';
+import {
+	type Asset,
+	type Project,
+	paintLayer,
+	projectProblem,
+	SHEET_SIDE,
+	type Sheet,
+	usualBleed,
+	washLayer,
+} from '@eppu/core/document';
 import { readPictureFile } from '@eppu/core/format';
 import { type Mesh, readModel } from '@eppu/core/mesh';
 import { api, hashOf } from './api.ts';
@@ -7,7 +16,13 @@ import { api, hashOf } from './api.ts';
 /** A file looked at before a project is made from it. */
 export type Start =
 	| { readonly kind: 'model'; readonly name: string; readonly bytes: Uint8Array; readonly mesh: Mesh }
-	| { readonly kind: 'picture'; readonly name: string; readonly bytes: Uint8Array; readonly width: number; readonly height: number };
+	| {
+			readonly kind: 'picture';
+			readonly name: string;
+			readonly bytes: Uint8Array;
+			readonly width: number;
+			readonly height: number;
+	  };
 
 export type StartResult = { readonly ok: true; readonly start: Start } | { readonly ok: false; readonly text: string };
 
@@ -20,23 +35,45 @@ export async function readStart(file: File): Promise<StartResult> {
 		try {
 			(await createImageBitmap(new Blob([bytes], { type: read.file.type }))).close();
 		} catch {
-			return { ok: false, text: `${file.name} is damaged: its beginning can be read, the picture cannot. Save it again.` };
+			return {
+				ok: false,
+				text: `${file.name} is damaged: its beginning can be read, the picture cannot. Save it again.`,
+			};
 		}
-		return { ok: true, start: { kind: 'picture', name: file.name, bytes, width: read.file.width, height: read.file.height } };
+		return {
+			ok: true,
+			start: { kind: 'picture', name: file.name, bytes, width: read.file.width, height: read.file.height },
+		};
 	}
 	if (/\.(obj|glb)$/i.test(file.name) || bytes.length === 0) {
 		const read = await readModel(bytes, file.name);
-		return read.ok ? { ok: true, start: { kind: 'model', name: file.name, bytes, mesh: read.mesh } } : { ok: false, text: read.error.text };
+		return read.ok
+			? { ok: true, start: { kind: 'model', name: file.name, bytes, mesh: read.mesh } }
+			: { ok: false, text: read.error.text };
 	}
-	return { ok: false, text: `${file.name} is neither a model (OBJ, GLB) nor a picture (PNG, JPEG, WebP) that Eppu opens.` };
+	return {
+		ok: false,
+		text: `${file.name} is neither a model (OBJ, GLB) nor a picture (PNG, JPEG, WebP) that Eppu opens.`,
+	};
 }
 
-const stem = (file: string): string => file.replace(/\.[^.]+$/, '').replace(/[-_]+/g, ' ').trim().slice(0, 100) || 'Untitled';
+const stem = (file: string): string =>
+	file
+		.replace(/\.[^.]+$/, '')
+		.replace(/[-_]+/g, ' ')
+		.trim()
+		.slice(0, 100) || 'Untitled';
 
 const sheetOf = (name: string, width: number, height: number, guide: Asset | null): Sheet => {
 	const id = (): string => crypto.randomUUID();
 	return {
-		id: id(), name, width, height, bleed: usualBleed(width, height), base: null, guide,
+		id: id(),
+		name,
+		width,
+		height,
+		bleed: usualBleed(width, height),
+		base: null,
+		guide,
 		layers: [washLayer(id(), 'Ground', '#b4a58c'), paintLayer(id(), 'First coat')],
 	};
 };
@@ -45,10 +82,29 @@ const sheetOf = (name: string, width: number, height: number, guide: Asset | nul
 export async function createFrom(start: Start, name: string, width: number, height = width): Promise<string> {
 	const asset = { hash: await hashOf(start.bytes), name: start.name };
 	const title = stem(start.name);
-	const sheet = sheetOf(start.kind === 'model' ? title : 'Sheet', width, height, start.kind === 'picture' ? asset : null);
+	const sheet = sheetOf(
+		start.kind === 'model' ? title : 'Sheet',
+		width,
+		height,
+		start.kind === 'picture' ? asset : null,
+	);
 	const project: Project = {
-		schema: 1, id: crypto.randomUUID(), name: name.trim() || title, palette: apiaryPalette, sheets: [sheet],
-		models: start.kind === 'model' ? [{ id: crypto.randomUUID(), name: title, asset, parts: start.mesh.parts.map((part) => ({ name: part.name.slice(0, 255), sheet: sheet.id, shown: true })) }] : [],
+		schema: 1,
+		id: crypto.randomUUID(),
+		name: name.trim() || title,
+		palette: apiaryPalette,
+		sheets: [sheet],
+		models:
+			start.kind === 'model'
+				? [
+						{
+							id: crypto.randomUUID(),
+							name: title,
+							asset,
+							parts: start.mesh.parts.map((part) => ({ name: part.name.slice(0, 255), sheet: sheet.id, shown: true })),
+						},
+					]
+				: [],
 	};
 	const problem = projectProblem(project);
 	if (problem) throw new Error(problem);

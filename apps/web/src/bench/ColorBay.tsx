@@ -1,5 +1,5 @@
-import { SwapIcon } from '@phosphor-icons/react/dist/csr/Swap';
 import { hexOfOklch, oklchOfHex } from '@eppu/core/color';
+import { SwapIcon } from '@phosphor-icons/react/dist/csr/Swap';
 import { run, setDesk } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Hint } from '../ui/Hint.tsx';
@@ -13,31 +13,58 @@ export function ColorBay() {
 	const palette = useStudio((state) => state.outline?.project.palette);
 	const { l, c, h } = oklchOfHex(front);
 	const keep = (): void => {
-		if (palette && !palette.colors.includes(front)) run({ do: 'palette.set', palette: { ...palette, colors: [...palette.colors, front] } });
+		if (palette && !palette.colors.includes(front))
+			run({ do: 'palette.set', palette: { ...palette, colors: [...palette.colors, front] } });
 	};
 	return (
 		<div className="flex min-w-0 gap-3 overflow-hidden px-3.5 py-2.5">
 			<div className="flex w-[66px] shrink-0 flex-col items-center">
 				<h2 className="bay-title mb-1.5 self-start">Pots</h2>
 				<div className="relative h-[60px] w-[64px]">
-					<span className="absolute right-0 bottom-0 size-8 rounded-full border-[3px] border-sheet ring-1 ring-rule" style={{ background: back }} role="img" aria-label={`Back pot ${back}`} />
-					<span className="absolute top-0 left-0 size-11 rounded-full border-[3px] border-sheet ring-1 ring-rule" style={{ background: front }} role="img" aria-label={`Front pot ${front}`} />
+					<span
+						className="absolute right-0 bottom-0 size-8 rounded-full border-[3px] border-sheet ring-1 ring-rule"
+						style={{ background: back }}
+						role="img"
+						aria-label={`Back pot ${back}`}
+					/>
+					<span
+						className="absolute top-0 left-0 size-11 rounded-full border-[3px] border-sheet ring-1 ring-rule"
+						style={{ background: front }}
+						role="img"
+						aria-label={`Front pot ${front}`}
+					/>
 				</div>
 				<Hint text="Swap the pots" keys="Z">
-					<button type="button" aria-label="Swap the pots" className="cut-small mt-0.5 p-0.5 hover:bg-bark" onClick={() => setDesk({ front: back, back: front })}>
+					<button
+						type="button"
+						aria-label="Swap the pots"
+						className="cut-small mt-0.5 p-0.5 hover:bg-bark"
+						onClick={() => setDesk({ front: back, back: front })}
+					>
 						<SwapIcon size={16} />
 					</button>
 				</Hint>
 			</div>
-			<OklchPad color={{ l, c, h }} hex={front} onChange={(next) => setDesk({ front: hexOfOklch(next) })} onHex={(hex) => setDesk({ front: hex })} />
+			<OklchPad
+				color={{ l, c, h }}
+				hex={front}
+				onChange={(next) => setDesk({ front: hexOfOklch(next) })}
+				onHex={(hex) => setDesk({ front: hex })}
+			/>
 			<div className="min-w-0 flex-1">
 				<div className="mb-1.5 flex items-center gap-2">
 					<h2 className="bay-title min-w-0 flex-1 truncate">{palette?.name}</h2>
 					<Hint text="Add the front pot to the palette">
-						<button type="button" className="cut-small px-1.5 text-[12px] hover:bg-bark" onClick={keep}>Add</button>
+						<button type="button" className="cut-small px-1.5 text-[12px] hover:bg-bark" onClick={keep}>
+							Add
+						</button>
 					</Hint>
 				</div>
-				<div className="grid max-h-[62px] grid-cols-12 gap-[3px] overflow-y-auto p-px" role="listbox" aria-label="Palette">
+				<div
+					className="grid max-h-[62px] grid-cols-12 gap-[3px] overflow-y-auto p-px"
+					role="listbox"
+					aria-label="Palette"
+				>
 					{palette?.colors.map((hex, i) => (
 						<button
 							key={`${hex}${i}`}
@@ -52,9 +79,17 @@ export function ColorBay() {
 						/>
 					))}
 				</div>
-				<div className="mt-1.5 flex h-[15px] gap-[3px] overflow-hidden" aria-label="Recent colours">
+				<div className="mt-1.5 flex h-[15px] gap-[3px] overflow-hidden" role="group" aria-label="Recent colours">
 					{recent.map((hex) => (
-						<button key={hex} type="button" aria-label={`Recent ${hex}`} title={hex} onClick={() => setDesk({ front: hex })} className="cut-small h-full w-[22px] shrink-0 border border-black/15" style={{ background: hex }} />
+						<button
+							key={hex}
+							type="button"
+							aria-label={`Recent ${hex}`}
+							title={hex}
+							onClick={() => setDesk({ front: hex })}
+							className="cut-small h-full w-[22px] shrink-0 border border-black/15"
+							style={{ background: hex }}
+						/>
 					))}
 				</div>
 			</div>

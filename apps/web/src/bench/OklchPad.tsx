@@ -40,7 +40,9 @@ export function OklchPad({ color, hex, onChange, onHex }: OklchPadProps) {
 		if (!context) return;
 		for (let x = 0; x < WIDTH; x++) {
 			const turn = ((x / WIDTH) * 360 * Math.PI) / 180;
-			context.fillStyle = hexOfRgb(srgbOfOklab([0.7, 0.11 * Math.cos(turn), 0.11 * Math.sin(turn)]).map((v) => v * 255));
+			context.fillStyle = hexOfRgb(
+				srgbOfOklab([0.7, 0.11 * Math.cos(turn), 0.11 * Math.sin(turn)]).map((v) => v * 255),
+			);
 			context.fillRect(x, 0, 1, 10);
 		}
 	}, []);
@@ -61,7 +63,12 @@ export function OklchPad({ color, hex, onChange, onHex }: OklchPadProps) {
 		onChange({ ...color, h: next });
 	};
 	const nudge = (key: string): void => {
-		const by = { ArrowUp: { l: 0.01, c: 0 }, ArrowDown: { l: -0.01, c: 0 }, ArrowRight: { l: 0, c: 0.005 }, ArrowLeft: { l: 0, c: -0.005 } }[key];
+		const by = {
+			ArrowUp: { l: 0.01, c: 0 },
+			ArrowDown: { l: -0.01, c: 0 },
+			ArrowRight: { l: 0, c: 0.005 },
+			ArrowLeft: { l: 0, c: -0.005 },
+		}[key];
 		if (!by) return;
 		const next = { l: clamp(color.l + by.l, 0, 1), c: Math.max(0, color.c + by.c), h };
 		if (inSrgb(next)) onChange(next);
@@ -79,22 +86,34 @@ export function OklchPad({ color, hex, onChange, onHex }: OklchPadProps) {
 					onKeyDown={(event) => {
 						event.stopPropagation();
 						const typed = event.currentTarget.value.trim().toLowerCase();
-						if (event.key === 'Enter' && /^#?[0-9a-f]{6}$/.test(typed)) onHex(typed.startsWith('#') ? typed : `#${typed}`);
+						if (event.key === 'Enter' && /^#?[0-9a-f]{6}$/.test(typed))
+							onHex(typed.startsWith('#') ? typed : `#${typed}`);
 					}}
 				/>
 			</div>
 			<div
 				role="application"
 				aria-label={`Lightness ${Math.round(color.l * 100)}, chroma ${color.c.toFixed(2)}; arrow keys change them`}
-				// biome-ignore lint/a11y/noNoninteractiveTabindex: the pad is worked by arrow keys
 				tabIndex={0}
 				className="cut-small relative h-[62px] cursor-crosshair touch-none overflow-hidden bg-bark"
-				onPointerDown={(event) => { event.currentTarget.setPointerCapture(event.pointerId); onPad(event); }}
+				onPointerDown={(event) => {
+					event.currentTarget.setPointerCapture(event.pointerId);
+					onPad(event);
+				}}
 				onPointerMove={onPad}
-				onKeyDown={(event) => { if (event.key.startsWith('Arrow')) { event.preventDefault(); event.stopPropagation(); nudge(event.key); } }}
+				onKeyDown={(event) => {
+					if (event.key.startsWith('Arrow')) {
+						event.preventDefault();
+						event.stopPropagation();
+						nudge(event.key);
+					}
+				}}
 			>
 				<canvas ref={pad} width={WIDTH} height={HEIGHT} className="block size-full" />
-				<span className="pointer-events-none absolute size-2.5 -translate-1/2 rounded-full border-2 border-white ring-1 ring-black" style={{ left: `${clamp(color.c / MOST_CHROMA, 0, 1) * 100}%`, top: `${(1 - color.l) * 100}%` }} />
+				<span
+					className="pointer-events-none absolute size-2.5 -translate-1/2 rounded-full border-2 border-white ring-1 ring-black"
+					style={{ left: `${clamp(color.c / MOST_CHROMA, 0, 1) * 100}%`, top: `${(1 - color.l) * 100}%` }}
+				/>
 			</div>
 			<div
 				role="slider"
@@ -104,7 +123,10 @@ export function OklchPad({ color, hex, onChange, onHex }: OklchPadProps) {
 				aria-valuenow={Math.round(h)}
 				tabIndex={0}
 				className="cut-small relative mt-1.5 h-[14px] cursor-ew-resize touch-none overflow-hidden"
-				onPointerDown={(event) => { event.currentTarget.setPointerCapture(event.pointerId); onStrip(event); }}
+				onPointerDown={(event) => {
+					event.currentTarget.setPointerCapture(event.pointerId);
+					onStrip(event);
+				}}
 				onPointerMove={onStrip}
 				onKeyDown={(event) => {
 					const by = { ArrowRight: 2, ArrowLeft: -2 }[event.key];
@@ -116,7 +138,10 @@ export function OklchPad({ color, hex, onChange, onHex }: OklchPadProps) {
 				}}
 			>
 				<canvas ref={strip} width={WIDTH} height={10} className="block size-full" />
-				<span className="pointer-events-none absolute inset-y-0 w-1 -translate-x-1/2 border-x border-black bg-white" style={{ left: `${(h / 360) * 100}%` }} />
+				<span
+					className="pointer-events-none absolute inset-y-0 w-1 -translate-x-1/2 border-x border-black bg-white"
+					style={{ left: `${(h / 360) * 100}%` }}
+				/>
 			</div>
 		</div>
 	);

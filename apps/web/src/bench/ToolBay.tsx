@@ -9,8 +9,20 @@ import { Hint } from '../ui/Hint.tsx';
 const tools = [
 	{ name: 'draw', label: 'Draw', keys: 'D', Icon: PaintBrushIcon, hint: 'Draw with the front pot' },
 	{ name: 'wipe', label: 'Wipe', keys: 'W', Icon: EraserIcon, hint: 'Wipe paint off the layer' },
-	{ name: 'fill', label: 'Fill', keys: 'F', Icon: PaintBucketIcon, hint: 'Fill an island and its bleed, or a whole template sheet' },
-	{ name: 'sample', label: 'Sample', keys: 'A held', Icon: EyedropperIcon, hint: 'Take the colour that is seen into the front pot' },
+	{
+		name: 'fill',
+		label: 'Fill',
+		keys: 'F',
+		Icon: PaintBucketIcon,
+		hint: 'Fill an island and its bleed, or a whole template sheet',
+	},
+	{
+		name: 'sample',
+		label: 'Sample',
+		keys: 'A held',
+		Icon: EyedropperIcon,
+		hint: 'Take the colour that is seen into the front pot',
+	},
 ] as const;
 
 export function ToolBay() {
@@ -18,7 +30,9 @@ export function ToolBay() {
 	const layer = useStudio(activeLayer);
 	return (
 		<div className="border-r border-rule px-3.5 py-2.5">
-			<h2 className="bay-title mb-2 truncate">{layer ? `${tools.find((each) => each.name === tool)?.label} on “${layer.name}”` : 'No layer chosen'}</h2>
+			<h2 className="bay-title mb-2 truncate">
+				{layer ? `${tools.find((each) => each.name === tool)?.label} on “${layer.name}”` : 'No layer chosen'}
+			</h2>
 			<div role="radiogroup" aria-label="Tools" className="flex gap-1.5">
 				{tools.map(({ name, label, keys, Icon, hint }) => (
 					<Hint key={name} text={hint} keys={keys}>

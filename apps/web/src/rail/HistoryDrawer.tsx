@@ -16,16 +16,31 @@ export function HistoryDrawer() {
 			<ol className="min-h-0 flex-1 overflow-y-auto px-2 pb-3">
 				{[...undone].reverse().map((words, i) => (
 					<li key={`u${undone.length - i}`}>
-						<button type="button" className={`${row} text-ash italic`} onClick={() => go('redo', undone.length - i)}>{words}</button>
+						<button type="button" className={`${row} text-ash italic`} onClick={() => go('redo', undone.length - i)}>
+							{words}
+						</button>
 					</li>
 				))}
 				{done.map((words, i) => (
 					<li key={`d${done.length - i}`}>
-						<button type="button" className={`${row} ${i === 0 ? 'bg-bark font-bold' : ''}`} aria-current={i === 0 || undefined} onClick={() => go('undo', i)}>{words}</button>
+						<button
+							type="button"
+							className={`${row} ${i === 0 ? 'bg-bark font-bold' : ''}`}
+							aria-current={i === 0 || undefined}
+							onClick={() => go('undo', i)}
+						>
+							{words}
+						</button>
 					</li>
 				))}
 				<li>
-					<button type="button" className={`${row} ${done.length === 0 ? 'bg-bark font-bold' : ''}`} onClick={() => go('undo', done.length)}>As it was opened</button>
+					<button
+						type="button"
+						className={`${row} ${done.length === 0 ? 'bg-bark font-bold' : ''}`}
+						onClick={() => go('undo', done.length)}
+					>
+						As it was opened
+					</button>
 				</li>
 			</ol>
 		</>

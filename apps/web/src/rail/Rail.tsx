@@ -11,9 +11,18 @@ const drawers = [
 export function Rail() {
 	const open = useStudio((state) => state.drawer);
 	return (
-		<aside className="relative flex w-[30px] shrink-0 flex-col items-center gap-4 border-l border-rule py-3" aria-label="Drawers">
+		<aside
+			className="relative flex w-[30px] shrink-0 flex-col items-center gap-4 border-l border-rule py-3"
+			aria-label="Drawers"
+		>
 			{drawers.map(({ name, label }) => (
-				<button key={name} type="button" aria-expanded={open === name} onClick={() => useStudio.setState({ drawer: open === name ? null : name })} className={`cut-small py-1 [writing-mode:vertical-rl] rotate-180 ${open === name ? 'font-bold' : 'text-ash'}`}>
+				<button
+					key={name}
+					type="button"
+					aria-expanded={open === name}
+					onClick={() => useStudio.setState({ drawer: open === name ? null : name })}
+					className={`cut-small py-1 [writing-mode:vertical-rl] rotate-180 ${open === name ? 'font-bold' : 'text-ash'}`}
+				>
 					{label}
 				</button>
 			))}

@@ -15,7 +15,9 @@ export function AskBox() {
 		setAt(0);
 	};
 	const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-	const found = commands.filter((command) => !command.held && words.every((word) => command.label.toLowerCase().includes(word)));
+	const found = commands.filter(
+		(command) => !command.held && words.every((word) => command.label.toLowerCase().includes(word)),
+	);
 	const go = (index: number): void => {
 		const command = found[index];
 		close();
@@ -24,16 +26,21 @@ export function AskBox() {
 	return (
 		<Dialog.Root open={open} onOpenChange={(next) => !next && close()}>
 			<Dialog.Portal>
-				<Dialog.Content aria-describedby={undefined} className="cut fixed top-24 left-1/2 z-50 w-[440px] -translate-x-1/2 border border-rule bg-sheet p-2 shadow-xl">
+				<Dialog.Content
+					aria-describedby={undefined}
+					className="cut fixed top-24 left-1/2 z-50 w-[440px] -translate-x-1/2 border border-rule bg-sheet p-2 shadow-xl"
+				>
 					<Dialog.Title className="sr-only">Ask for a command</Dialog.Title>
 					<input
-						// biome-ignore lint/a11y/noAutofocus: opened to be typed into
 						autoFocus
 						placeholder="Ask for…"
 						aria-label="Ask for a command"
 						className="cut w-full border border-rule bg-paper px-3 py-2"
 						value={text}
-						onChange={(event) => { setText(event.target.value); setAt(0); }}
+						onChange={(event) => {
+							setText(event.target.value);
+							setAt(0);
+						}}
 						onKeyDown={(event) => {
 							if (event.key === 'ArrowDown') setAt(Math.min(found.length - 1, at + 1));
 							else if (event.key === 'ArrowUp') setAt(Math.max(0, at - 1));
@@ -45,7 +52,13 @@ export function AskBox() {
 					<ul className="mt-1 max-h-72 overflow-y-auto" role="listbox" aria-label="Commands">
 						{found.map((command, i) => (
 							<li key={command.id} role="option" aria-selected={i === at}>
-								<button type="button" tabIndex={-1} onClick={() => go(i)} onPointerEnter={() => setAt(i)} className={`cut-small flex w-full items-center gap-3 px-3 py-1 text-left ${i === at ? 'bg-bark' : ''}`}>
+								<button
+									type="button"
+									tabIndex={-1}
+									onClick={() => go(i)}
+									onPointerEnter={() => setAt(i)}
+									className={`cut-small flex w-full items-center gap-3 px-3 py-1 text-left ${i === at ? 'bg-bark' : ''}`}
+								>
 									<span className="flex-1">{command.label}</span>
 									<kbd className="font-text text-ash">{keysOf(command)}</kbd>
 								</button>

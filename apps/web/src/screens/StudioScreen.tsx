@@ -27,14 +27,27 @@ export function StudioScreen() {
 			{status === 'opening' && <Middle title="Opening…" text="Fetching the layers and the model." />}
 			{status === 'failed' && (
 				<Middle title="This project is not open" text={failure?.text ?? ''}>
-					{!failure?.gone && <Button look="main" onClick={() => void openProject(id)}>Try again</Button>}
-					<Link to="/" className="cut border border-rule px-3 py-1">To the projects</Link>
+					{!failure?.gone && (
+						<Button look="main" onClick={() => void openProject(id)}>
+							Try again
+						</Button>
+					)}
+					<Link to="/" className="cut border border-rule px-3 py-1">
+						To the projects
+					</Link>
 				</Middle>
 			)}
 			{status === 'elsewhere' && (
-				<Middle title="Open in another tab" text="This project is being painted in another tab of this browser. Two hands on one sheet would undo each other, so this tab waits.">
-					<Button look="main" onClick={() => void openProject(id, true)}>Take it over here</Button>
-					<Link to="/" className="cut border border-rule px-3 py-1">To the projects</Link>
+				<Middle
+					title="Open in another tab"
+					text="This project is being painted in another tab of this browser. Two hands on one sheet would undo each other, so this tab waits."
+				>
+					<Button look="main" onClick={() => void openProject(id, true)}>
+						Take it over here
+					</Button>
+					<Link to="/" className="cut border border-rule px-3 py-1">
+						To the projects
+					</Link>
 				</Middle>
 			)}
 			<AskBox />
@@ -42,7 +55,15 @@ export function StudioScreen() {
 	);
 }
 
-function Middle({ title, text, children }: { readonly title: string; readonly text: string; readonly children?: React.ReactNode }) {
+function Middle({
+	title,
+	text,
+	children,
+}: {
+	readonly title: string;
+	readonly text: string;
+	readonly children?: React.ReactNode;
+}) {
 	return (
 		<div className="flex flex-1 flex-col items-center justify-center gap-3 px-6 text-center" role="status">
 			<h2 className="text-[20px] font-bold">{title}</h2>

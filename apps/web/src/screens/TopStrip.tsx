@@ -39,9 +39,17 @@ function KeepingState() {
 	}, [keeping]);
 	const bad = keeping.state === 'held' || keeping.state === 'conflict';
 	return (
-		<output className={`max-w-72 truncate ${bad ? 'font-semibold text-lingon' : 'text-ash'}`} aria-live="polite" data-keeping={keeping.state}>
+		<output
+			className={`max-w-72 truncate ${bad ? 'font-semibold text-lingon' : 'text-ash'}`}
+			aria-live="polite"
+			data-keeping={keeping.state}
+		>
 			{keepingWords(keeping, now)}
-			{keeping.state === 'held' && <button type="button" className="ml-2 underline" onClick={tryKeeping}>Try now</button>}
+			{keeping.state === 'held' && (
+				<button type="button" className="ml-2 underline" onClick={tryKeeping}>
+					Try now
+				</button>
+			)}
 		</output>
 	);
 }
@@ -69,10 +77,18 @@ export function TopStrip() {
 				{stages.map((stage, i) => (
 					<span key={stage.path} className="flex items-center">
 						{i > 0 && <span className="mx-1.5 h-px w-4 bg-rule" aria-hidden="true" />}
-						<NavLink to={`/project/${id}/${stage.path}`} className={({ isActive }) => `cut-small flex items-center gap-1.5 px-1 py-0.5 ${isActive ? 'font-bold' : stage.built ? '' : 'text-ash'}`}>
+						<NavLink
+							to={`/project/${id}/${stage.path}`}
+							className={({ isActive }) =>
+								`cut-small flex items-center gap-1.5 px-1 py-0.5 ${isActive ? 'font-bold' : stage.built ? '' : 'text-ash'}`
+							}
+						>
 							{({ isActive }) => (
 								<>
-									<span className={`size-2.5 rounded-full border-[1.5px] ${isActive ? 'border-soot bg-berry' : stage.built ? 'border-soot' : 'border-rule'}`} aria-hidden="true" />
+									<span
+										className={`size-2.5 rounded-full border-[1.5px] ${isActive ? 'border-soot bg-berry' : stage.built ? 'border-soot' : 'border-rule'}`}
+										aria-hidden="true"
+									/>
 									{stage.name}
 								</>
 							)}
@@ -82,11 +98,23 @@ export function TopStrip() {
 			</nav>
 			<div className="flex flex-1 basis-0 items-center justify-end gap-2">
 				<KeepingState />
-				<Hint text={outline?.done.length ? `Undo: ${outline.done.at(-1)}` : 'Nothing to undo'} keys="Ctrl+Z" side="bottom">
-					<Button disabled={!outline?.done.length} onClick={() => tell({ say: 'undo' })}>Undo</Button>
+				<Hint
+					text={outline?.done.length ? `Undo: ${outline.done.at(-1)}` : 'Nothing to undo'}
+					keys="Ctrl+Z"
+					side="bottom"
+				>
+					<Button disabled={!outline?.done.length} onClick={() => tell({ say: 'undo' })}>
+						Undo
+					</Button>
 				</Hint>
-				<Hint text={outline?.undone.length ? `Redo: ${outline.undone[0]}` : 'Nothing to redo'} keys="Shift+Ctrl+Z" side="bottom">
-					<Button disabled={!outline?.undone.length} onClick={() => tell({ say: 'redo' })}>Redo</Button>
+				<Hint
+					text={outline?.undone.length ? `Redo: ${outline.undone[0]}` : 'Nothing to redo'}
+					keys="Shift+Ctrl+Z"
+					side="bottom"
+				>
+					<Button disabled={!outline?.undone.length} onClick={() => tell({ say: 'redo' })}>
+						Redo
+					</Button>
 				</Hint>
 				<ThemeSwitch />
 			</div>

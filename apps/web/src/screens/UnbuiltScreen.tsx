@@ -2,8 +2,10 @@ import { useParams } from 'react-router';
 import { stages } from './TopStrip.tsx';
 
 const promises: Record<string, string> = {
-	'lay-out': 'Unwrapping, arranging islands and measuring texel density will be done here. Until then bring models with UVs.',
-	light: 'Baked occlusion and light layers will be made here. Until then light is painted by hand, as on the demo smoker.',
+	'lay-out':
+		'Unwrapping, arranging islands and measuring texel density will be done here. Until then bring models with UVs.',
+	light:
+		'Baked occlusion and light layers will be made here. Until then light is painted by hand, as on the demo smoker.',
 	'look-over': 'Checks and small-size previews will be here.',
 };
 

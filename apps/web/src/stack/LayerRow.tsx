@@ -1,10 +1,10 @@
 import { useSortable } from '@dnd-kit/sortable';
+import { blendModes } from '@eppu/core/composite';
+import { type Layer, modeWords, type Sheet } from '@eppu/core/document';
 import { DotsThreeIcon } from '@phosphor-icons/react/dist/csr/DotsThree';
 import { EyeIcon } from '@phosphor-icons/react/dist/csr/Eye';
 import { EyeSlashIcon } from '@phosphor-icons/react/dist/csr/EyeSlash';
 import { LockIcon } from '@phosphor-icons/react/dist/csr/Lock';
-import { blendModes } from '@eppu/core/composite';
-import { type Layer, modeWords, type Sheet } from '@eppu/core/document';
 import { type PointerEvent, useRef, useState } from 'react';
 import { choose, copyLayer } from '../app/commands.ts';
 import { run } from '../studio/client.ts';
@@ -17,17 +17,27 @@ interface LayerRowProps {
 	readonly active: boolean;
 }
 
-const below = (layer: Layer): string => [layer.kind === 'wash' ? 'Wash' : '', modeWords(layer.mode), layer.clip ? 'clipped' : ''].filter(Boolean).join(' · ');
+const below = (layer: Layer): string =>
+	[layer.kind === 'wash' ? 'Wash' : '', modeWords(layer.mode), layer.clip ? 'clipped' : ''].filter(Boolean).join(' · ');
 
 /** A layer: its row is its opacity bar. The thumbnail is the handle to move it by. */
 export function LayerRow({ sheet, layer, active }: LayerRowProps) {
-	const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({ id: layer.id });
+	const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
+		id: layer.id,
+	});
 	const color = useStudio((state) => state.thumbnails.get(`${layer.id}/color`));
 	const mask = useStudio((state) => state.thumbnails.get(`${layer.id}/mask`));
 	const [naming, setNaming] = useState(false);
 	const [typing, setTyping] = useState(false);
 	const drag = useRef<{ x: number; opacity: number; gesture: string; moved: boolean } | null>(null);
-	const change = (what: Parameters<typeof run>[0] extends infer C ? (C extends { do: 'layer.change'; change: infer X } ? X : never) : never, gesture?: string): void => run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: what }, gesture);
+	const change = (
+		what: Parameters<typeof run>[0] extends infer C
+			? C extends { do: 'layer.change'; change: infer X }
+				? X
+				: never
+			: never,
+		gesture?: string,
+	): void => run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: what }, gesture);
 
 	const down = (event: PointerEvent<HTMLElement>): void => {
 		if (event.button !== 0 || (event.target as HTMLElement).closest('button, input')) return;
@@ -40,7 +50,8 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 		const dx = event.clientX - from.x;
 		if (!from.moved && Math.abs(dx) < 4) return;
 		from.moved = true;
-		const opacity = Math.round(100 * Math.min(1, Math.max(0, from.opacity + dx / event.currentTarget.clientWidth))) / 100;
+		const opacity =
+			Math.round(100 * Math.min(1, Math.max(0, from.opacity + dx / event.currentTarget.clientWidth))) / 100;
 		if (opacity !== layer.opacity) change({ opacity }, from.gesture);
 	};
 	const up = (): void => {
@@ -54,7 +65,12 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 			style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
 			className={`relative mb-[5px] flex items-center ${isDragging ? 'z-10 opacity-80' : ''}`}
 		>
-			{layer.clip && <span className="mr-1 h-[26px] w-3.5 shrink-0 self-end rounded-tl-md border-t-2 border-l-2 border-ash" aria-hidden="true" />}
+			{layer.clip && (
+				<span
+					className="mr-1 h-[26px] w-3.5 shrink-0 self-end rounded-tl-md border-t-2 border-l-2 border-ash"
+					aria-hidden="true"
+				/>
+			)}
 			<div
 				role="slider"
 				tabIndex={0}
@@ -67,19 +83,28 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 				onPointerDown={down}
 				onPointerMove={move}
 				onPointerUp={up}
-				onPointerCancel={() => { drag.current = null; }}
+				onPointerCancel={() => {
+					drag.current = null;
+				}}
 				onKeyDown={(event) => {
 					if (event.target !== event.currentTarget) return;
 					const by = { ArrowRight: 0.01, ArrowLeft: -0.01, PageUp: 0.1, PageDown: -0.1 }[event.key];
 					if (by !== undefined) {
 						event.preventDefault();
-						change({ opacity: Math.min(1, Math.max(0, Math.round((layer.opacity + by) * 100) / 100)) }, `keys-${layer.id}`);
+						change(
+							{ opacity: Math.min(1, Math.max(0, Math.round((layer.opacity + by) * 100) / 100)) },
+							`keys-${layer.id}`,
+						);
 					} else if (event.key === 'Enter') choose(sheet, layer.id);
 					else if (event.key === 'F2') setNaming(true);
 				}}
 				className={`cut relative flex min-w-0 flex-1 cursor-ew-resize touch-none items-center gap-2 overflow-hidden p-1 ${active ? 'outline-2 outline-soot bg-berry-soft text-on-berry' : 'bg-bark'} ${layer.shown ? '' : 'opacity-60'}`}
 			>
-				<span aria-hidden="true" className={`absolute inset-y-0 left-0 ${active ? 'bg-berry/45' : 'bg-bark-deep'}`} style={{ width: `${layer.opacity * 100}%` }} />
+				<span
+					aria-hidden="true"
+					className={`absolute inset-y-0 left-0 ${active ? 'bg-berry/45' : 'bg-bark-deep'}`}
+					style={{ width: `${layer.opacity * 100}%` }}
+				/>
 				{active && <span aria-hidden="true" className="absolute inset-y-0 left-0 w-[5px] bg-berry" />}
 				<button
 					type="button"
@@ -89,12 +114,15 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 					aria-label={`Move ${layer.name}`}
 					className="cut-small relative ml-1 size-7 shrink-0 cursor-grab overflow-hidden border border-black/15 bg-[repeating-conic-gradient(#c9c4b8_0_25%,#dcd7cb_0_50%)] bg-[length:10px_10px]"
 				>
-					{layer.kind === 'wash' ? <span className="block size-full" style={{ background: layer.color }} /> : color && <img src={color} alt="" draggable={false} className="size-full" />}
+					{layer.kind === 'wash' ? (
+						<span className="block size-full" style={{ background: layer.color }} />
+					) : (
+						color && <img src={color} alt="" draggable={false} className="size-full" />
+					)}
 				</button>
 				<div className="relative min-w-0 flex-1 leading-[15px]">
 					{naming ? (
 						<input
-							// biome-ignore lint/a11y/noAutofocus: the artist just asked to rename
 							autoFocus
 							aria-label="Layer name"
 							maxLength={120}
@@ -105,18 +133,20 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 								event.stopPropagation();
 								if (event.key === 'Escape') setNaming(false);
 								if (event.key !== 'Enter') return;
-								if (event.currentTarget.value.trim() && event.currentTarget.value !== layer.name) change({ name: event.currentTarget.value });
+								if (event.currentTarget.value.trim() && event.currentTarget.value !== layer.name)
+									change({ name: event.currentTarget.value });
 								setNaming(false);
 							}}
 						/>
 					) : (
-						<p className="truncate font-semibold" title={layer.name} onDoubleClick={() => setNaming(true)}>{layer.name}</p>
+						<p className="truncate font-semibold" title={layer.name} onDoubleClick={() => setNaming(true)}>
+							{layer.name}
+						</p>
 					)}
 					<p className="truncate text-[12px]">
 						{below(layer)}{' '}
 						{typing ? (
 							<input
-								// biome-ignore lint/a11y/noAutofocus: the artist just asked to type
 								autoFocus
 								aria-label="Opacity"
 								defaultValue={Math.round(layer.opacity * 100)}
@@ -137,8 +167,21 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 					</p>
 				</div>
 				{layer.locked && <LockIcon size={14} aria-label="Locked" className="relative shrink-0" />}
-				{layer.mask && mask && <img src={mask} alt="Mask" draggable={false} className={`cut-small relative size-7 shrink-0 border border-black/15 ${layer.mask.on ? '' : 'opacity-40'}`} />}
-				<button type="button" aria-label={`${layer.shown ? 'Hide' : 'Show'} ${layer.name}`} aria-pressed={layer.shown} onClick={() => change({ shown: !layer.shown })} className="relative shrink-0 p-0.5">
+				{layer.mask && mask && (
+					<img
+						src={mask}
+						alt="Mask"
+						draggable={false}
+						className={`cut-small relative size-7 shrink-0 border border-black/15 ${layer.mask.on ? '' : 'opacity-40'}`}
+					/>
+				)}
+				<button
+					type="button"
+					aria-label={`${layer.shown ? 'Hide' : 'Show'} ${layer.name}`}
+					aria-pressed={layer.shown}
+					onClick={() => change({ shown: !layer.shown })}
+					className="relative shrink-0 p-0.5"
+				>
 					{layer.shown ? <EyeIcon size={16} /> : <EyeSlashIcon size={16} />}
 				</button>
 				<Menu
@@ -147,11 +190,30 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 					items={[
 						{ label: 'Rename', keys: 'F2', run: () => setTimeout(() => setNaming(true)) },
 						{ label: 'Copy', run: () => copyLayer(sheet, layer) },
-						{ label: layer.clip ? 'Release from the layer below' : 'Clip to the layer below', run: () => change({ clip: !layer.clip }) },
+						{
+							label: layer.clip ? 'Release from the layer below' : 'Clip to the layer below',
+							run: () => change({ clip: !layer.clip }),
+						},
 						{ label: layer.locked ? 'Unlock' : 'Lock', run: () => change({ locked: !layer.locked }) },
-						...(layer.kind === 'paint' ? [{ label: layer.lockAlpha ? 'Let paint change the shape' : 'Keep the shape (lock transparency)', run: () => change({ lockAlpha: !layer.lockAlpha }) }] : [{ label: 'Take the front pot’s colour', run: () => change({ color: useStudio.getState().desk.front }) }]),
+						...(layer.kind === 'paint'
+							? [
+									{
+										label: layer.lockAlpha ? 'Let paint change the shape' : 'Keep the shape (lock transparency)',
+										run: () => change({ lockAlpha: !layer.lockAlpha }),
+									},
+								]
+							: [
+									{
+										label: 'Take the front pot’s colour',
+										run: () => change({ color: useStudio.getState().desk.front }),
+									},
+								]),
 						{ label: 'Delete', danger: true, run: () => run({ do: 'layer.remove', sheet: sheet.id, layer: layer.id }) },
-						...blendModes.map((mode) => ({ label: modeWords(mode), chosen: mode === layer.mode, run: () => change({ mode }) })),
+						...blendModes.map((mode) => ({
+							label: modeWords(mode),
+							chosen: mode === layer.mode,
+							run: () => change({ mode }),
+						})),
 					]}
 				>
 					<DotsThreeIcon size={16} weight="bold" />

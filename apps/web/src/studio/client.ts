@@ -17,7 +17,10 @@ interface Workers {
 let workers: Workers | null = null;
 let project: Id | null = null;
 let asks = 0;
-const asked = new Map<number, (answer: { readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null }) => void>();
+const asked = new Map<
+	number,
+	(answer: { readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null }) => void
+>();
 let letGo: (() => void) | null = null;
 /** Where the last press landed on the screen, so that a refusal is said there. */
 let pressedAt = { x: 0, y: 0 };
@@ -31,7 +34,11 @@ function start(): Workers {
 	keeper.postMessage({ say: 'studio', port: line.port2 } satisfies ToKeeper, [line.port2]);
 	studio.onmessage = (event: MessageEvent<FromStudio>) => fromStudio(event.data);
 	keeper.onmessage = (event: MessageEvent<FromKeeper>) => fromKeeper(event.data);
-	studio.onerror = () => set({ status: 'failed', failure: { text: 'The studio stopped working. What was painted is kept; open the project again.', gone: false } });
+	studio.onerror = () =>
+		set({
+			status: 'failed',
+			failure: { text: 'The studio stopped working. What was painted is kept; open the project again.', gone: false },
+		});
 	workers = { studio, keeper };
 	return workers;
 }
@@ -39,7 +46,8 @@ function start(): Workers {
 /** Says something to the studio. */
 export const tell = (message: ToStudio): void => start().studio.postMessage(message);
 
-export const run = (command: Command, gesture?: string): void => tell(gesture ? { say: 'run', command, gesture } : { say: 'run', command });
+export const run = (command: Command, gesture?: string): void =>
+	tell(gesture ? { say: 'run', command, gesture } : { say: 'run', command });
 
 export const tryKeeping = (): void => start().keeper.postMessage({ say: 'try-again' } satisfies ToKeeper);
 
@@ -95,7 +103,10 @@ function fromKeeper(message: FromKeeper): void {
 		return;
 	}
 	if (message.project !== project) return;
-	if (message.rescued) toast('This project was changed elsewhere. What you had painted here is kept as a copy beside it.', { duration: 12000 });
+	if (message.rescued)
+		toast('This project was changed elsewhere. What you had painted here is kept as a copy beside it.', {
+			duration: 12000,
+		});
 	else if (message.given) toast('What the server had not kept yet was given back from this browser.');
 	tell({ say: 'open', project: message.project, live: message.live });
 }
@@ -104,11 +115,16 @@ function fromStudio(message: FromStudio): void {
 	switch (message.say) {
 		case 'opened': {
 			pictures.clear();
-			for (const sheet of message.outline.project.sheets) pictures.set(sheet.id, createSheetPicture(sheet.id, sheet.width, sheet.height));
+			for (const sheet of message.outline.project.sheets)
+				pictures.set(sheet.id, createSheetPicture(sheet.id, sheet.width, sheet.height));
 			const hasModel = message.models.length > 0;
 			set({
-				status: 'open', outline: message.outline, models: message.models, ...(message.desk ? { desk: message.desk } : {}),
-				layout: hasModel ? get().layout : 'sheet', thumbnails: new Map(),
+				status: 'open',
+				outline: message.outline,
+				models: message.models,
+				...(message.desk ? { desk: message.desk } : {}),
+				layout: hasModel ? get().layout : 'sheet',
+				thumbnails: new Map(),
 			});
 			if (message.restored) toast('The stroke that was cut off is back.');
 			return;
@@ -157,7 +173,11 @@ export const rememberPress = (x: number, y: number): void => {
 };
 
 /** The PNG of a sheet at a size. */
-export function png(sheet: Id, width: number, height: number): Promise<{ readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null }> {
+export function png(
+	sheet: Id,
+	width: number,
+	height: number,
+): Promise<{ readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null }> {
 	const ask = ++asks;
 	return new Promise((resolve) => {
 		asked.set(ask, resolve);
@@ -177,7 +197,12 @@ function flushDesk(): void {
 	if (deskTimer === undefined || !project || get().status !== 'open') return;
 	clearTimeout(deskTimer);
 	deskTimer = undefined;
-	void fetch(`/api/projects/${project}/desk`, { method: 'PUT', keepalive: true, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(get().desk) }).catch(() => undefined);
+	void fetch(`/api/projects/${project}/desk`, {
+		method: 'PUT',
+		keepalive: true,
+		headers: { 'Content-Type': 'application/json' },
+		body: JSON.stringify(get().desk),
+	}).catch(() => undefined);
 }
 addEventListener('pagehide', () => {
 	flushDesk();

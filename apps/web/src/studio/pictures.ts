@@ -41,8 +41,13 @@ export function createSheetPicture(id: Id, width: number, height: number): Sheet
 				const y = Math.floor(tile / cols) * TILE;
 				const texels = patch.data.subarray(i * TILE_BYTES, (i + 1) * TILE_BYTES);
 				const run = Math.min(TILE, width - x) * 4;
-				for (let row = 0; row < Math.min(TILE, height - y); row++) data.set(texels.subarray(row * TILE * 4, row * TILE * 4 + run), ((y + row) * width + x) * 4);
-				context?.putImageData(new ImageData(new Uint8ClampedArray(texels.buffer, texels.byteOffset, TILE_BYTES), TILE, TILE), x, y);
+				for (let row = 0; row < Math.min(TILE, height - y); row++)
+					data.set(texels.subarray(row * TILE * 4, row * TILE * 4 + run), ((y + row) * width + x) * 4);
+				context?.putImageData(
+					new ImageData(new Uint8ClampedArray(texels.buffer, texels.byteOffset, TILE_BYTES), TILE, TILE),
+					x,
+					y,
+				);
 			});
 			for (const listener of listeners) listener(patch);
 		},

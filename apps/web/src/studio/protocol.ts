@@ -10,7 +10,14 @@ export interface LiveStroke {
 }
 
 export type Pointing =
-	| { readonly on: 'model'; readonly model: Id; readonly sight: Sight; readonly x: number; readonly y: number; readonly radius: number }
+	| {
+			readonly on: 'model';
+			readonly model: Id;
+			readonly sight: Sight;
+			readonly x: number;
+			readonly y: number;
+			readonly radius: number;
+	  }
 	| { readonly on: 'sheet'; readonly sheet: Id; readonly sight: Sight | null; readonly x: number; readonly y: number };
 
 export type ToStudio =
@@ -36,7 +43,12 @@ export interface ShownModel {
 	readonly uvs: Float32Array;
 	readonly indices: Uint32Array;
 	/** The sheet of each part, and its run of faces. */
-	readonly parts: readonly { readonly name: string; readonly sheet: Id; readonly firstFace: number; readonly faces: number }[];
+	readonly parts: readonly {
+		readonly name: string;
+		readonly sheet: Id;
+		readonly firstFace: number;
+		readonly faces: number;
+	}[];
 	/** Pairs of vertex indexes. */
 	readonly seams: Uint32Array;
 	readonly center: readonly [number, number, number];
@@ -58,7 +70,13 @@ export interface Thumbnail {
 }
 
 export type FromStudio =
-	| { readonly say: 'opened'; readonly outline: Outline; readonly desk: Desk | null; readonly models: readonly ShownModel[]; readonly restored: boolean }
+	| {
+			readonly say: 'opened';
+			readonly outline: Outline;
+			readonly desk: Desk | null;
+			readonly models: readonly ShownModel[];
+			readonly restored: boolean;
+	  }
 	| { readonly say: 'not-opened'; readonly text: string; readonly gone: boolean }
 	| { readonly say: 'outline'; readonly outline: Outline }
 	/** Tiles of a sheet's composite: indexes, and 16 KiB of RGBA8 for each. */
@@ -69,7 +87,12 @@ export type FromStudio =
 	| { readonly say: 'sampled'; readonly color: Hex }
 	| { readonly say: 'refused'; readonly refusal: Refusal }
 	| { readonly say: 'thumbnails'; readonly list: readonly Thumbnail[] }
-	| { readonly say: 'png'; readonly ask: number; readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null }
+	| {
+			readonly say: 'png';
+			readonly ask: number;
+			readonly bytes: Uint8Array<ArrayBuffer> | null;
+			readonly text: string | null;
+	  }
 	| { readonly say: 'stroke'; readonly sheet: Id }
 	| { readonly say: 'failed'; readonly text: string };
 
@@ -93,5 +116,11 @@ export type Keeping =
 	| { readonly state: 'conflict' };
 
 export type FromKeeper =
-	| { readonly say: 'settled'; readonly project: Id; readonly live: LiveStroke | null; readonly given: number; readonly rescued: boolean }
+	| {
+			readonly say: 'settled';
+			readonly project: Id;
+			readonly live: LiveStroke | null;
+			readonly given: number;
+			readonly rescued: boolean;
+	  }
 	| { readonly say: 'keeping'; readonly keeping: Keeping };

@@ -1,4 +1,14 @@
-import { type Desk, emptyDesk, type Id, type Layer, layerOf, type Refusal, type Sheet, sheetOf, type Spot } from '@eppu/core/document';
+import {
+	type Desk,
+	emptyDesk,
+	type Id,
+	type Layer,
+	layerOf,
+	type Refusal,
+	type Sheet,
+	type Spot,
+	sheetOf,
+} from '@eppu/core/document';
 import { create } from 'zustand';
 import type { Keeping, Outline, ShownModel } from './protocol.ts';
 
@@ -70,4 +80,5 @@ export const activeLayers = (state: StudioState): Record<Id, Id> =>
 		}),
 	);
 
-export const sheetIn = (state: StudioState, id: Id): Sheet | undefined => (state.outline ? sheetOf(state.outline.project, id) : undefined);
+export const sheetIn = (state: StudioState, id: Id): Sheet | undefined =>
+	state.outline ? sheetOf(state.outline.project, id) : undefined;

@@ -10,6 +10,16 @@ const looks: Record<Look, string> = {
 };
 
 /** A button with our corners; `look` says what it does to the work. */
-export function Button({ look = 'plain', className = '', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { readonly look?: Look }) {
-	return <button type="button" {...rest} className={`cut px-3 py-1 text-[13px] leading-5 whitespace-nowrap transition-colors duration-100 ${looks[look]} ${className}`} />;
+export function Button({
+	look = 'plain',
+	className = '',
+	...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { readonly look?: Look }) {
+	return (
+		<button
+			type="button"
+			{...rest}
+			className={`cut px-3 py-1 text-[13px] leading-5 whitespace-nowrap transition-colors duration-100 ${looks[look]} ${className}`}
+		/>
+	);
 }

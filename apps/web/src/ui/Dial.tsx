@@ -20,14 +20,16 @@ export function Dial({ label, value, least, most, ratio = false, usual, unit, on
 	const bar = useRef<HTMLDivElement>(null);
 	const [typing, setTyping] = useState<string | null>(null);
 	const share = ratio ? Math.log(value / least) / Math.log(most / least) : (value - least) / (most - least);
-	const at = (t: number): number => (ratio ? least * (most / least) ** clamp(t, 0, 1) : least + (most - least) * clamp(t, 0, 1));
+	const at = (t: number): number =>
+		ratio ? least * (most / least) ** clamp(t, 0, 1) : least + (most - least) * clamp(t, 0, 1);
 	const nice = (v: number): number => (most > 20 ? Math.round(v) : Math.round(v * 100) / 100);
 	const put = (v: number): void => onChange(clamp(nice(v), least, most));
 	const drag = (event: PointerEvent): void => {
 		const box = bar.current?.getBoundingClientRect();
 		if (box && event.buttons & 1) put(at((event.clientX - box.left) / box.width));
 	};
-	const step = (by: number): void => put(ratio ? Math.max(value * 1.06 ** by, value + by) : value + (by * (most - least)) / 50);
+	const step = (by: number): void =>
+		put(ratio ? Math.max(value * 1.06 ** by, value + by) : value + (by * (most - least)) / 50);
 	return (
 		<div className="grid grid-cols-[62px_1fr_48px] items-center gap-2" title={hint}>
 			<span className="truncate" onDoubleClick={() => put(usual)}>
@@ -63,13 +65,18 @@ export function Dial({ label, value, least, most, ratio = false, usual, unit, on
 				</div>
 			</div>
 			{typing === null ? (
-				<button type="button" tabIndex={-1} className="text-right font-semibold" onDoubleClick={() => setTyping(String(value))} aria-label={`Type ${label.toLowerCase()}`}>
+				<button
+					type="button"
+					tabIndex={-1}
+					className="text-right font-semibold"
+					onDoubleClick={() => setTyping(String(value))}
+					aria-label={`Type ${label.toLowerCase()}`}
+				>
 					{most <= 1 ? Math.round(value * 100) : value}
 					{unit}
 				</button>
 			) : (
 				<input
-					// biome-ignore lint/a11y/noAutofocus: the field stands where the artist just double-clicked
 					autoFocus
 					className="w-full bg-sheet text-right font-semibold"
 					value={typing}

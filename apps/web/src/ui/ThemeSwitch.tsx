@@ -13,7 +13,14 @@ export function ThemeSwitch() {
 		setNow(next);
 	};
 	return (
-		<Menu label="Theme" items={(Object.keys(names) as Theme[]).map((each) => ({ label: names[each], chosen: each === now, run: () => choose(each) }))}>
+		<Menu
+			label="Theme"
+			items={(Object.keys(names) as Theme[]).map((each) => ({
+				label: names[each],
+				chosen: each === now,
+				run: () => choose(each),
+			}))}
+		>
 			{document.documentElement.dataset.theme === 'kaamos' ? <MoonIcon size={18} /> : <SunIcon size={18} />}
 		</Menu>
 	);

@@ -8,21 +8,42 @@ export interface BrushMarkHandle {
 }
 
 /** The brush's outline over a view, set without going through React: it must not lag behind the hand. */
-export function BrushMark({ ref, partner = false }: { readonly ref: Ref<BrushMarkHandle>; readonly partner?: boolean }) {
+export function BrushMark({
+	ref,
+	partner = false,
+}: {
+	readonly ref: Ref<BrushMarkHandle>;
+	readonly partner?: boolean;
+}) {
 	const group = useRef<SVGGElement>(null);
 	useImperativeHandle(ref, () => ({
 		set(matrix) {
 			const g = group.current;
 			if (!g) return;
-			g.style.display = matrix && matrix.every(Number.isFinite) ? '' : 'none';
+			g.style.display = matrix?.every(Number.isFinite) ? '' : 'none';
 			if (matrix) g.setAttribute('transform', `matrix(${matrix.join(' ')})`);
 		},
 	}));
 	return (
-		<svg className="pointer-events-none absolute inset-0 size-full overflow-hidden" aria-hidden="true" data-mark={partner ? 'partner' : 'own'}>
+		<svg
+			className="pointer-events-none absolute inset-0 size-full overflow-hidden"
+			aria-hidden="true"
+			data-mark={partner ? 'partner' : 'own'}
+		>
 			<g ref={group} style={{ display: 'none' }} fill="none">
-				<circle r="1" stroke="#26231e" strokeOpacity="0.75" strokeWidth={partner ? 3.5 : 3} vectorEffect="non-scaling-stroke" />
-				<circle r="1" stroke={partner ? '#e9a23b' : '#ffffff'} strokeWidth={partner ? 2 : 1.3} vectorEffect="non-scaling-stroke" />
+				<circle
+					r="1"
+					stroke="#26231e"
+					strokeOpacity="0.75"
+					strokeWidth={partner ? 3.5 : 3}
+					vectorEffect="non-scaling-stroke"
+				/>
+				<circle
+					r="1"
+					stroke={partner ? '#e9a23b' : '#ffffff'}
+					strokeWidth={partner ? 2 : 1.3}
+					vectorEffect="non-scaling-stroke"
+				/>
 			</g>
 		</svg>
 	);

@@ -2,7 +2,7 @@ import type { Spot } from '@eppu/core/document';
 import { type Camera, cameraBasis, type Vec3 } from '@eppu/core/target';
 import { useEffect, useRef, useState } from 'react';
 import { pictures, setDesk } from '../studio/client.ts';
-import { sheetIn, useStudio } from '../studio/store.ts';
+import { activeSheet, sheetIn, useStudio } from '../studio/store.ts';
 import { BrushMark, type BrushMarkHandle, type MarkMatrix } from './BrushMark.tsx';
 import { createModelScene, type ModelScene } from './modelScene.ts';
 import { Toggles } from './Toggles.tsx';
@@ -15,7 +15,14 @@ function partnerOnModel(spot: Spot, radius: number): MarkMatrix | null {
 	if (!spot.screen || !spot.texelsPerPx) return null;
 	const [a, b, c, d] = spot.texelsPerPx;
 	const det = a * d - b * c;
-	return [(d / det) * radius, (-c / det) * radius, (-b / det) * radius, (a / det) * radius, spot.screen.x, spot.screen.y];
+	return [
+		(d / det) * radius,
+		(-c / det) * radius,
+		(-b / det) * radius,
+		(a / det) * radius,
+		spot.screen.x,
+		spot.screen.y,
+	];
 }
 
 /** The model, painted on directly: left paints, right turns, Space drags, the wheel comes nearer. */
@@ -51,29 +58,47 @@ export function ModelView() {
 		if (width && height) scene.current?.look(camera, width, height);
 	}, [camera, width, height, models]);
 	useEffect(() => {
-		const apply = (): void => scene.current?.show({ seams: show.seams && !hidden, wire: show.wire && !hidden, lit: show.lit }, getComputedStyle(document.documentElement).getPropertyValue('--view').trim());
+		const apply = (): void =>
+			scene.current?.show(
+				{ seams: show.seams && !hidden, wire: show.wire && !hidden, lit: show.lit },
+				getComputedStyle(document.documentElement).getPropertyValue('--view').trim(),
+			);
 		apply();
 		return watchTheme(apply);
 	}, [show, hidden, models]);
-	useEffect(() => partner.current?.set(spot?.from === 'sheet' && !hidden ? partnerOnModel(spot.spot, size / 2) : null), [spot, size, hidden]);
+	useEffect(
+		() => partner.current?.set(spot?.from === 'sheet' && !hidden ? partnerOnModel(spot.spot, size / 2) : null),
+		[spot, size, hidden],
+	);
 
 	const sight = { camera, width, height };
-	const distanceScale = (): number => (2 * camera.distance * Math.tan((camera.fov * Math.PI) / 360)) / Math.max(1, height);
+	const distanceScale = (): number =>
+		(2 * camera.distance * Math.tan((camera.fov * Math.PI) / 360)) / Math.max(1, height);
 	const hand = useHand({
 		toSpace: (clientX, clientY) => {
 			const rect = box.current?.getBoundingClientRect();
 			return { x: clientX - (rect?.left ?? 0), y: clientY - (rect?.top ?? 0) };
 		},
-		place: () => (model ? { on: 'model', model: model.id, sight } : null),
+		place: () => {
+			const sheet = activeSheet(useStudio.getState())?.id;
+			return model ? { on: 'model', model: model.id, sight, ...(sheet ? { sheet } : {}) } : null;
+		},
 		pointing: (x, y) => (model ? { on: 'model', model: model.id, sight, x, y, radius: size / 2 } : null),
 		pan(dx, dy) {
 			setDesk({ camera: panned(useStudio.getState().desk.camera, dx * distanceScale(), dy * distanceScale()) });
 		},
 		turn(dx, dy) {
 			const now = useStudio.getState().desk.camera;
-			setDesk({ camera: { ...now, yaw: now.yaw - dx * 0.4, pitch: Math.max(-90, Math.min(90, now.pitch + dy * 0.4)) } });
+			setDesk({
+				camera: { ...now, yaw: now.yaw - dx * 0.4, pitch: Math.max(-90, Math.min(90, now.pitch + dy * 0.4)) },
+			});
 		},
-		mark: (x, y) => own.current?.set(useStudio.getState().overlaysHidden ? null : [useStudio.getState().desk.tip.size / 2, 0, 0, useStudio.getState().desk.tip.size / 2, x, y]),
+		mark: (x, y) =>
+			own.current?.set(
+				useStudio.getState().overlaysHidden
+					? null
+					: [useStudio.getState().desk.tip.size / 2, 0, 0, useStudio.getState().desk.tip.size / 2, x, y],
+			),
 		leave: () => own.current?.set(null),
 	});
 	useWheel(box, (event) => {
@@ -90,10 +115,25 @@ export function ModelView() {
 			</div>
 			<BrushMark ref={own} />
 			<BrushMark ref={partner} partner />
-			<Toggles title="Model" list={[['seams', 'Seams'], ['wire', 'Wire'], ['lit', 'Lit']]} />
-			{failure && <p role="alert" className="absolute inset-x-6 top-1/3 text-center">{failure}</p>}
+			<Toggles
+				title="Model"
+				list={[
+					['seams', 'Seams'],
+					['wire', 'Wire'],
+					['lit', 'Lit'],
+				]}
+			/>
+			{failure && (
+				<p role="alert" className="absolute inset-x-6 top-1/3 text-center">
+					{failure}
+				</p>
+			)}
 			<footer className="pointer-events-none absolute inset-x-3 bottom-2 flex justify-between gap-3 text-[12px]">
-				<span className="truncate">{spot ? `${partName} · island ${spot.spot.island + 1} · sheet ${sheetName}` : 'Right drag turns, Space drags, wheel zooms'}</span>
+				<span className="truncate">
+					{spot
+						? `${partName} · island ${spot.spot.island + 1} · sheet ${sheetName}`
+						: 'Right drag turns, Space drags, wheel zooms'}
+				</span>
 				<span className="shrink-0">{camera.parallel ? 'Straight' : `Perspective ${camera.fov}°`}</span>
 			</footer>
 		</section>
@@ -102,7 +142,12 @@ export function ModelView() {
 
 function panned(camera: Camera, dx: number, dy: number): Camera {
 	const { right, up } = cameraBasis(camera);
-	return { ...camera, target: [0, 1, 2].map((i) => (camera.target[i] as number) - (right[i] as number) * dx + (up[i] as number) * dy) as unknown as Vec3 };
+	return {
+		...camera,
+		target: [0, 1, 2].map(
+			(i) => (camera.target[i] as number) - (right[i] as number) * dx + (up[i] as number) * dy,
+		) as unknown as Vec3,
+	};
 }
 
 function watchTheme(callback: () => void): () => void {

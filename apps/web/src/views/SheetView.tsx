@@ -4,7 +4,7 @@ import { fileUrl } from '../app/api.ts';
 import { pictures, setDesk } from '../studio/client.ts';
 import { activeSheet, useStudio } from '../studio/store.ts';
 import { BrushMark, type BrushMarkHandle, type MarkMatrix } from './BrushMark.tsx';
-import { boxOfTiles, drawSheet, type SheetLook, templateOf, type TexelBox } from './sheetScene.ts';
+import { boxOfTiles, drawSheet, type SheetLook, type TexelBox, templateOf } from './sheetScene.ts';
 import { Toggles } from './Toggles.tsx';
 import { useHand } from './useHand.ts';
 import { useSize } from './useSize.ts';
@@ -55,21 +55,43 @@ export function SheetView() {
 	const kept = useStudio((state) => (sheet ? state.desk.places[sheet.id] : undefined));
 	const status = useStudio((state) => state.status);
 	const guide = useGuide(sheet);
-	const place = useMemo(() => kept ?? (sheet && width ? fitting(sheet, width, height) : { x: 0, y: 0, zoom: 1 }), [kept, sheet?.width, sheet?.height, width, height]);
+	const place = useMemo(
+		() => kept ?? (sheet && width ? fitting(sheet, width, height) : { x: 0, y: 0, zoom: 1 }),
+		[kept, sheet?.width, sheet?.height, width, height],
+	);
 	const template = useMemo(() => (sheet ? templateOf(sheet, models) : null), [sheet?.id, sheet?.width, models]);
 	const picture = sheet && status === 'open' ? pictures.get(sheet.id) : undefined;
 	const ratio = Math.min(2, devicePixelRatio);
 
 	const look = useRef<SheetLook | null>(null);
-	look.current = { place, width, height, ratio, template: show.template && !hidden ? template : null, guide: hidden || !show.template ? null : guide, surround: getComputedStyle(document.documentElement).getPropertyValue('--view') };
+	look.current = {
+		place,
+		width,
+		height,
+		ratio,
+		template: show.template && !hidden ? template : null,
+		guide: hidden || !show.template ? null : guide,
+		surround: getComputedStyle(document.documentElement).getPropertyValue('--view'),
+	};
 	const redraw = (part: TexelBox | 'all'): void => {
 		const now = due.current;
-		now.part = now.part === null ? part : part === 'all' || now.part === 'all' ? 'all' : [Math.min(now.part[0], part[0]), Math.min(now.part[1], part[1]), Math.max(now.part[2], part[2]), Math.max(now.part[3], part[3])];
+		now.part =
+			now.part === null
+				? part
+				: part === 'all' || now.part === 'all'
+					? 'all'
+					: [
+							Math.min(now.part[0], part[0]),
+							Math.min(now.part[1], part[1]),
+							Math.max(now.part[2], part[2]),
+							Math.max(now.part[3], part[3]),
+						];
 		if (now.frame) return;
 		now.frame = requestAnimationFrame(() => {
 			now.frame = 0;
 			const context = canvas.current?.getContext('2d');
-			if (context && picture && look.current) drawSheet(context, picture, look.current, now.part === 'all' || now.part === null ? undefined : now.part);
+			if (context && picture && look.current)
+				drawSheet(context, picture, look.current, now.part === 'all' || now.part === null ? undefined : now.part);
 			now.part = null;
 		});
 	};
@@ -79,12 +101,16 @@ export function SheetView() {
 	useEffect(() => {
 		if (canvas.current && width) {
 			const [w, h] = [Math.round(width * ratio), Math.round(height * ratio)];
-			if (canvas.current.width !== w || canvas.current.height !== h) Object.assign(canvas.current, { width: w, height: h });
+			if (canvas.current.width !== w || canvas.current.height !== h)
+				Object.assign(canvas.current, { width: w, height: h });
 		}
 		latest.current('all');
 	});
 
-	const toScreen = (x: number, y: number): [number, number] => [width / 2 + (x - place.x) * place.zoom, height / 2 + (y - place.y) * place.zoom];
+	const toScreen = (x: number, y: number): [number, number] => [
+		width / 2 + (x - place.x) * place.zoom,
+		height / 2 + (y - place.y) * place.zoom,
+	];
 	useEffect(() => {
 		const partnerHere = (s: Spot): MarkMatrix | null => {
 			if (!s.texelsPerPx || s.sheet !== sheet?.id) return null;
@@ -99,11 +125,16 @@ export function SheetView() {
 	};
 	const toSpace = (clientX: number, clientY: number): { x: number; y: number } => {
 		const rect = box.current?.getBoundingClientRect();
-		return { x: place.x + (clientX - (rect?.left ?? 0) - width / 2) / place.zoom, y: place.y + (clientY - (rect?.top ?? 0) - height / 2) / place.zoom };
+		return {
+			x: place.x + (clientX - (rect?.left ?? 0) - width / 2) / place.zoom,
+			y: place.y + (clientY - (rect?.top ?? 0) - height / 2) / place.zoom,
+		};
 	};
 	const sightOfModel = (): { camera: typeof camera; width: number; height: number } | null => {
 		const view = document.querySelector('[data-view="model"]');
-		return view && view.clientWidth ? { camera, width: Math.floor(view.clientWidth), height: Math.floor(view.clientHeight) } : null;
+		return view?.clientWidth
+			? { camera, width: Math.floor(view.clientWidth), height: Math.floor(view.clientHeight) }
+			: null;
 	};
 	const camera = useStudio((state) => state.desk.camera);
 	const hand = useHand({

@@ -3,7 +3,13 @@ import { type StudioState, useStudio } from '../studio/store.ts';
 type Name = keyof StudioState['show'];
 
 /** A view's name and what is shown in it. */
-export function Toggles({ title, list }: { readonly title: string; readonly list: readonly (readonly [Name, string])[] }) {
+export function Toggles({
+	title,
+	list,
+}: {
+	readonly title: string;
+	readonly list: readonly (readonly [Name, string])[];
+}) {
 	const show = useStudio((state) => state.show);
 	return (
 		<header className="absolute top-2 left-3 flex items-center gap-1.5">

@@ -1,10 +1,28 @@
+import { TILE } from '@eppu/core/surface';
 import type { Camera } from '@eppu/core/target';
 import { cameraBasis } from '@eppu/core/target';
-import { TILE } from '@eppu/core/surface';
 import {
-	BufferAttribute, BufferGeometry, Color, type Camera as ThreeCamera, DataTexture, LinearFilter, LinearMipmapLinearFilter, LinearSRGBColorSpace,
-	LineBasicMaterial, LineDashedMaterial, LineSegments, Matrix4, Mesh, NoColorSpace, OrthographicCamera, PerspectiveCamera, Scene, ShaderMaterial, UnsignedByteType,
-	WebGLRenderer, WireframeGeometry,
+	BufferAttribute,
+	BufferGeometry,
+	Color,
+	DataTexture,
+	LinearFilter,
+	LinearMipmapLinearFilter,
+	LinearSRGBColorSpace,
+	LineBasicMaterial,
+	LineDashedMaterial,
+	LineSegments,
+	Matrix4,
+	Mesh,
+	NoColorSpace,
+	OrthographicCamera,
+	PerspectiveCamera,
+	Scene,
+	ShaderMaterial,
+	type Camera as ThreeCamera,
+	UnsignedByteType,
+	WebGLRenderer,
+	WireframeGeometry,
 } from 'three';
 import type { Patch, SheetPicture } from '../studio/pictures.ts';
 import type { ShownModel } from '../studio/protocol.ts';
@@ -58,7 +76,11 @@ void main() {
 const SETTLE_MS = 220;
 
 /** Throws Error where the browser offers no WebGL. */
-export function createModelScene(canvas: HTMLCanvasElement, models: readonly ShownModel[], pictures: ReadonlyMap<string, SheetPicture>): ModelScene {
+export function createModelScene(
+	canvas: HTMLCanvasElement,
+	models: readonly ShownModel[],
+	pictures: ReadonlyMap<string, SheetPicture>,
+): ModelScene {
 	const renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
 	renderer.outputColorSpace = LinearSRGBColorSpace; // texel bytes reach the screen as they are
 	renderer.setPixelRatio(Math.min(2, devicePixelRatio));
@@ -99,7 +121,17 @@ export function createModelScene(canvas: HTMLCanvasElement, models: readonly Sho
 			const x = (tile % cols) * TILE;
 			const y = Math.floor(tile / cols) * TILE;
 			const texels = patch.data.subarray(i * TILE * TILE * 4, (i + 1) * TILE * TILE * 4);
-			gl.texSubImage2D(gl.TEXTURE_2D, 0, x, y, Math.min(TILE, picture.width - x), Math.min(TILE, picture.height - y), gl.RGBA, gl.UNSIGNED_BYTE, texels);
+			gl.texSubImage2D(
+				gl.TEXTURE_2D,
+				0,
+				x,
+				y,
+				Math.min(TILE, picture.width - x),
+				Math.min(TILE, picture.height - y),
+				gl.RGBA,
+				gl.UNSIGNED_BYTE,
+				texels,
+			);
 		});
 		gl.pixelStorei(gl.UNPACK_ROW_LENGTH, 0);
 		gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.LINEAR);
@@ -141,18 +173,29 @@ export function createModelScene(canvas: HTMLCanvasElement, models: readonly Sho
 		for (const part of model.parts) {
 			const geometry = new BufferGeometry();
 			geometry.setAttribute('position', position).setAttribute('uv', uv).setAttribute('normal', normal);
-			geometry.setIndex(new BufferAttribute(model.indices.subarray(part.firstFace * 3, (part.firstFace + part.faces) * 3), 1));
+			geometry.setIndex(
+				new BufferAttribute(model.indices.subarray(part.firstFace * 3, (part.firstFace + part.faces) * 3), 1),
+			);
 			const material = new ShaderMaterial({
 				vertexShader: vertex,
 				fragmentShader: fragment,
-				uniforms: { sheet: { value: textures.get(part.sheet) }, lit: { value: 0 }, flatFaces: { value: model.normals ? 0 : 1 }, key: { value: [-0.35, 0.62, 0.7] }, bare: { value: [0.69, 0.675, 0.643] } },
+				uniforms: {
+					sheet: { value: textures.get(part.sheet) },
+					lit: { value: 0 },
+					flatFaces: { value: model.normals ? 0 : 1 },
+					key: { value: [-0.35, 0.62, 0.7] },
+					bare: { value: [0.69, 0.675, 0.643] },
+				},
 				polygonOffset: true,
 				polygonOffsetFactor: 1,
 				polygonOffsetUnits: 1,
 			});
 			materials.push(material);
 			scene.add(new Mesh(geometry, material));
-			const wire = new LineSegments(new WireframeGeometry(geometry), new LineBasicMaterial({ color: 0xffffff, transparent: true, opacity: 0.3 }));
+			const wire = new LineSegments(
+				new WireframeGeometry(geometry),
+				new LineBasicMaterial({ color: 0xffffff, transparent: true, opacity: 0.3 }),
+			);
 			wireLines.push(wire);
 			scene.add(wire);
 			disposables.push(geometry, material, wire.geometry, wire.material);
@@ -161,7 +204,10 @@ export function createModelScene(canvas: HTMLCanvasElement, models: readonly Sho
 		seams.setAttribute('position', position);
 		seams.setIndex(new BufferAttribute(model.seams, 1));
 		const flat = seams.toNonIndexed();
-		for (const material of [new LineBasicMaterial({ color: 0x26231e, transparent: true, opacity: 0.55 }), new LineDashedMaterial({ color: 0xe9a23b, dashSize: model.radius * 0.035, gapSize: model.radius * 0.025 })]) {
+		for (const material of [
+			new LineBasicMaterial({ color: 0x26231e, transparent: true, opacity: 0.35 }),
+			new LineDashedMaterial({ color: 0xf2b04a, dashSize: model.radius * 0.04, gapSize: model.radius * 0.018 }),
+		]) {
 			const lines = new LineSegments(flat, material);
 			lines.computeLineDistances();
 			seamLines.push(lines);
@@ -177,9 +223,30 @@ export function createModelScene(canvas: HTMLCanvasElement, models: readonly Sho
 			const [near, far] = [from.distance * 0.01, from.distance * 20];
 			const half = from.distance * Math.tan((from.fov * Math.PI) / 360);
 			const aspect = width / height;
-			const next = from.parallel ? new OrthographicCamera(-half * aspect, half * aspect, half, -half, -far, far) : new PerspectiveCamera(from.fov, aspect, near, far);
+			const next = from.parallel
+				? new OrthographicCamera(-half * aspect, half * aspect, half, -half, -far, far)
+				: new PerspectiveCamera(from.fov, aspect, near, far);
 			next.matrixAutoUpdate = false;
-			next.matrix.copy(new Matrix4().set(right[0], up[0], -forward[0], eye[0], right[1], up[1], -forward[1], eye[1], right[2], up[2], -forward[2], eye[2], 0, 0, 0, 1));
+			next.matrix.copy(
+				new Matrix4().set(
+					right[0],
+					up[0],
+					-forward[0],
+					eye[0],
+					right[1],
+					up[1],
+					-forward[1],
+					eye[1],
+					right[2],
+					up[2],
+					-forward[2],
+					eye[2],
+					0,
+					0,
+					0,
+					1,
+				),
+			);
 			next.updateMatrixWorld(true);
 			camera = next;
 			renderer.setSize(width, height, false);

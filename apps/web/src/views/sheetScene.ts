@@ -19,7 +19,9 @@ export function templateOf(sheet: Sheet, models: readonly ShownModel[]): Templat
 			for (let face = part.firstFace; face < part.firstFace + part.faces; face++)
 				for (let k = 0; k < 3; k++) {
 					const [a, b] = [indices[face * 3 + k] as number, indices[face * 3 + ((k + 1) % 3)] as number];
-					const line = [uvs[a * 2], uvs[a * 2 + 1], uvs[b * 2], uvs[b * 2 + 1]].map((v, i) => (v as number) * (i % 2 ? sheet.height : sheet.width)) as [number, number, number, number];
+					const line = [uvs[a * 2], uvs[a * 2 + 1], uvs[b * 2], uvs[b * 2 + 1]].map(
+						(v, i) => (v as number) * (i % 2 ? sheet.height : sheet.width),
+					) as [number, number, number, number];
 					const [p, q] = [`${line[0].toFixed(2)},${line[1].toFixed(2)}`, `${line[2].toFixed(2)},${line[3].toFixed(2)}`];
 					const key = p < q ? `${p} ${q}` : `${q} ${p}`;
 					const known = seen.get(key);
@@ -43,7 +45,6 @@ export interface SheetLook {
 	readonly height: number;
 	readonly ratio: number;
 	readonly template: Template | null;
-
 
 	readonly guide: CanvasImageSource | null;
 	readonly surround: string;
@@ -79,7 +80,12 @@ function checkerOf(context: CanvasRenderingContext2D): CanvasPattern | null {
 }
 
 /** Draws the sheet, or only what lies within `part` of it. */
-export function drawSheet(context: CanvasRenderingContext2D, picture: SheetPicture, look: SheetLook, part?: TexelBox): void {
+export function drawSheet(
+	context: CanvasRenderingContext2D,
+	picture: SheetPicture,
+	look: SheetLook,
+	part?: TexelBox,
+): void {
 	const { place, width, height, ratio } = look;
 	const [left, top] = [width / 2 - place.x * place.zoom, height / 2 - place.y * place.zoom];
 	context.setTransform(ratio, 0, 0, ratio, 0, 0);
@@ -87,7 +93,12 @@ export function drawSheet(context: CanvasRenderingContext2D, picture: SheetPictu
 	if (part) {
 		const margin = 2 + place.zoom;
 		context.beginPath();
-		context.rect(left + part[0] * place.zoom - margin, top + part[1] * place.zoom - margin, (part[2] - part[0]) * place.zoom + 2 * margin, (part[3] - part[1]) * place.zoom + 2 * margin);
+		context.rect(
+			left + part[0] * place.zoom - margin,
+			top + part[1] * place.zoom - margin,
+			(part[2] - part[0]) * place.zoom + 2 * margin,
+			(part[3] - part[1]) * place.zoom + 2 * margin,
+		);
 		context.clip();
 	}
 	context.fillStyle = look.surround;

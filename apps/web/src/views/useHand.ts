@@ -71,7 +71,11 @@ export function useHand(view: HandView) {
 			if (!place) return;
 			doing.current = 'stroke';
 			const { tip, front } = state.desk;
-			tell({ say: 'begin', spec: { tool: state.tool === 'wipe' ? 'wipe' : 'draw', tip, color: front, place, layers: activeLayers(state) }, samples: [sampleOf(event)] });
+			tell({
+				say: 'begin',
+				spec: { tool: state.tool === 'wipe' ? 'wipe' : 'draw', tip, color: front, place, layers: activeLayers(state) },
+				samples: [sampleOf(event)],
+			});
 		}
 	};
 	const move = (event: PointerEvent): void => {
@@ -84,7 +88,13 @@ export function useHand(view: HandView) {
 		else if (doing.current === 'sample') sampleColor(event);
 		else if (doing.current === 'tip') {
 			const { tip } = useStudio.getState().desk;
-			setDesk({ tip: { ...tip, size: clamp(Math.round(tip.size * 1.012 ** dx * 10) / 10, 1, 1000), strength: clamp(Math.round((tip.strength - dy * 0.005) * 1000) / 1000, 0, 1) } });
+			setDesk({
+				tip: {
+					...tip,
+					size: clamp(Math.round(tip.size * 1.012 ** dx * 10) / 10, 1, 1000),
+					strength: clamp(Math.round((tip.strength - dy * 0.005) * 1000) / 1000, 0, 1),
+				},
+			});
 		} else if (doing.current === 'stroke') {
 			const events = event.nativeEvent.getCoalescedEvents?.() ?? [];
 			tell({ say: 'extend', samples: (events.length ? events : [event.nativeEvent]).map(sampleOf) });

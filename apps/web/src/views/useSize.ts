@@ -6,7 +6,8 @@ export function useSize(ref: RefObject<HTMLElement | null>): { readonly width: n
 	useLayoutEffect(() => {
 		const element = ref.current;
 		if (!element) return;
-		const measure = (): void => setSize({ width: Math.floor(element.clientWidth), height: Math.floor(element.clientHeight) });
+		const measure = (): void =>
+			setSize({ width: Math.floor(element.clientWidth), height: Math.floor(element.clientHeight) });
 		measure();
 		const observer = new ResizeObserver(measure);
 		observer.observe(element);

@@ -26,7 +26,9 @@ async function bytesOf(url: string): Promise<Uint8Array> {
 	try {
 		response = await fetch(url);
 	} catch {
-		throw new OpenError('The server is away, so the project cannot be read. Start it again; then open the project anew.');
+		throw new OpenError(
+			'The server is away, so the project cannot be read. Start it again; then open the project anew.',
+		);
 	}
 	if (response.ok) return new Uint8Array(await response.arrayBuffer());
 	const answer = (await response.json().catch(() => null)) as { text?: string } | null;
@@ -34,7 +36,11 @@ async function bytesOf(url: string): Promise<Uint8Array> {
 }
 
 const inflate = async (bytes: Uint8Array): Promise<Uint8Array<ArrayBuffer>> =>
-	new Uint8Array(await new Response(new Blob([bytes.slice()]).stream().pipeThrough(new DecompressionStream('deflate-raw'))).arrayBuffer());
+	new Uint8Array(
+		await new Response(
+			new Blob([bytes.slice()]).stream().pipeThrough(new DecompressionStream('deflate-raw')),
+		).arrayBuffer(),
+	);
 
 /** A project from the server: its document, its tiles unpacked, and its models read. */
 export async function fetchProject(id: Id): Promise<FetchedProject> {

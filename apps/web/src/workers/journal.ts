@@ -35,10 +35,16 @@ export const journal = {
 	/** Writes an entry; with it the live stroke, which it contains, is let go in the same transaction. */
 	async write(entry: Entry): Promise<void> {
 		const tx = (await open()).transaction(['entries', 'live'], 'readwrite', { durability: 'strict' });
-		await Promise.all([tx.objectStore('entries').put(entry), entry.strokes ? tx.objectStore('live').delete(entry.project) : undefined, tx.done]);
+		await Promise.all([
+			tx.objectStore('entries').put(entry),
+			entry.strokes ? tx.objectStore('live').delete(entry.project) : undefined,
+			tx.done,
+		]);
 	},
-	drop: async (project: string, revision: number): Promise<void> => (await open()).delete('entries', [project, revision]),
-	live: async (project: string): Promise<LiveStroke | null> => (await (await open()).get('live', project))?.stroke ?? null,
+	drop: async (project: string, revision: number): Promise<void> =>
+		(await open()).delete('entries', [project, revision]),
+	live: async (project: string): Promise<LiveStroke | null> =>
+		(await (await open()).get('live', project))?.stroke ?? null,
 	async writeLive(project: string, stroke: LiveStroke | null): Promise<void> {
 		const db = await open();
 		if (stroke) await db.put('live', { project, stroke });

@@ -18,20 +18,28 @@ let conflict = false;
 /** Messages are worked off one after the other, since pressing takes time. */
 let order: Promise<unknown> = Promise.resolve();
 
-const hex = (bytes: ArrayBuffer): string => Array.from(new Uint8Array(bytes), (b) => b.toString(16).padStart(2, '0')).join('');
+const hex = (bytes: ArrayBuffer): string =>
+	Array.from(new Uint8Array(bytes), (b) => b.toString(16).padStart(2, '0')).join('');
 
 async function pressed(tile: KeptTile): Promise<{ readonly tile: PackedTile; readonly blob: Uint8Array | null }> {
 	const at = { surface: tile.surface, index: tile.index };
 	if (!tile.texels) return { tile: { ...at, value: tile.value ?? 0, hash: null, length: 0 }, blob: null };
 	const stream = new Blob([tile.texels]).stream().pipeThrough(new CompressionStream('deflate-raw'));
-	const [hash, bytes] = await Promise.all([crypto.subtle.digest('SHA-256', tile.texels), new Response(stream).arrayBuffer()]);
+	const [hash, bytes] = await Promise.all([
+		crypto.subtle.digest('SHA-256', tile.texels),
+		new Response(stream).arrayBuffer(),
+	]);
 	const blob = new Uint8Array(bytes);
 	return { tile: { ...at, value: null, hash: hex(hash), length: blob.length }, blob };
 }
 
 /** Gives one entry to the server. Throws where the server is away or full; 'conflict' where it went on without us. */
 async function give(entry: Entry): Promise<'given' | 'conflict'> {
-	const response = await fetch(`/api/projects/${entry.project}/revisions/${entry.revision}`, { method: 'PUT', headers: { 'Content-Type': 'application/octet-stream' }, body: entry.pack });
+	const response = await fetch(`/api/projects/${entry.project}/revisions/${entry.revision}`, {
+		method: 'PUT',
+		headers: { 'Content-Type': 'application/octet-stream' },
+		body: entry.pack,
+	});
 	if (response.ok) return 'given';
 	if (response.status === 409 || response.status === 404) return 'conflict';
 	const answer = (await response.json().catch(() => null)) as { code?: string } | null;
@@ -76,13 +84,18 @@ async function rescue(id: string, entries: readonly Entry[]): Promise<void> {
 	const copy = crypto.randomUUID();
 	const last = readPack<{ project: Project }>((entries.at(-1) as Entry).pack).head.project;
 	const name = `${last.name.slice(0, 100)} (painted here)`;
-	const made = await fetch(`/api/projects/${id}/copy`, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ id: copy, name }) });
+	const made = await fetch(`/api/projects/${id}/copy`, {
+		method: 'POST',
+		headers: { 'Content-Type': 'application/json' },
+		body: JSON.stringify({ id: copy, name }),
+	});
 	if (!made.ok) throw new Error('no copy could be made');
 	let revision = 2;
 	for (const entry of entries) {
 		const { head, tiles, blobs } = readPack<{ project: Project }>(entry.pack);
 		const pack = writePack({ head: { project: { ...head.project, id: copy, name } }, tiles, blobs });
-		if ((await give({ ...entry, project: copy, revision: revision++, pack })) === 'conflict') throw new Error('the copy was refused');
+		if ((await give({ ...entry, project: copy, revision: revision++, pack })) === 'conflict')
+			throw new Error('the copy was refused');
 	}
 	for (const entry of entries) await journal.drop(entry.project, entry.revision);
 	await journal.writeLive(id, null);
@@ -120,10 +133,18 @@ async function fromStudio(message: StudioToKeeper): Promise<void> {
 	} else if (message.say === 'live') {
 		if (project) await journal.writeLive(project, message.stroke);
 	} else if (message.say === 'cover') {
-		await fetch(`/api/projects/${message.project}/cover`, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: message.png }).catch(() => undefined);
+		await fetch(`/api/projects/${message.project}/cover`, {
+			method: 'PUT',
+			headers: { 'Content-Type': 'image/png' },
+			body: message.png,
+		}).catch(() => undefined);
 	} else if (project) {
 		const all = await Promise.all(message.tiles.map(pressed));
-		const pack = writePack({ head: { project: message.project }, tiles: all.map((each) => each.tile), blobs: all.flatMap((each) => each.blob ?? []) });
+		const pack = writePack({
+			head: { project: message.project },
+			tiles: all.map((each) => each.tile),
+			blobs: all.flatMap((each) => each.blob ?? []),
+		});
 		const entry: Entry = { project, revision: next++, pack, strokes: message.strokes };
 		await journal.write(entry);
 		waiting.push(entry);
@@ -140,7 +161,8 @@ const inOrder = (work: () => Promise<void>): void => {
 
 addEventListener('message', (event: MessageEvent<ToKeeper>) => {
 	const message = event.data;
-	if (message.say === 'studio') message.port.onmessage = (from: MessageEvent<StudioToKeeper>) => inOrder(() => fromStudio(from.data));
+	if (message.say === 'studio')
+		message.port.onmessage = (from: MessageEvent<StudioToKeeper>) => inOrder(() => fromStudio(from.data));
 	else if (message.say === 'settle') inOrder(() => settle(message.project));
 	else {
 		patience = 500;

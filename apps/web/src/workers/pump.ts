@@ -15,7 +15,10 @@ export interface Pump {
 	clear(): void;
 }
 
-export function createPump(tell: (message: FromStudio, transfer: Transferable[]) => void, engine: () => Engine | null): Pump {
+export function createPump(
+	tell: (message: FromStudio, transfer: Transferable[]) => void,
+	engine: () => Engine | null,
+): Pump {
 	const due = new Map<Id, Set<number>>();
 	const turn = new MessageChannel();
 	let running = false;
@@ -63,7 +66,10 @@ export function createPump(tell: (message: FromStudio, transfer: Transferable[])
 			for (const [sheet, tiles] of dirty) if (tiles.length) add(sheet, tiles);
 		},
 		addAll(sheet) {
-			add(sheet.id, Array.from({ length: Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE) }, (_, i) => i));
+			add(
+				sheet.id,
+				Array.from({ length: Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE) }, (_, i) => i),
+			);
 		},
 		addNow(dirty) {
 			const open = engine();

@@ -19,7 +19,10 @@ export function shownModel(engine: Engine, id: Id): ShownModel | null {
 		normals: mesh.normals,
 		uvs: mesh.uvs,
 		indices: mesh.indices,
-		parts: mesh.parts.map((part, i) => ({ ...part, sheet: model.parts[i]?.sheet ?? (engine.project.sheets[0]?.id as Id) })),
+		parts: mesh.parts.map((part, i) => ({
+			...part,
+			sheet: model.parts[i]?.sheet ?? (engine.project.sheets[0]?.id as Id),
+		})),
 		seams,
 		center,
 		radius,

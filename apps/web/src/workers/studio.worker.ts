@@ -47,7 +47,10 @@ function keepNow(open: Engine): void {
 	if (open.stroking) return;
 	const delta = open.takeDelta();
 	if (!delta) return;
-	keep({ say: 'keep', project: delta.project, tiles: delta.tiles, strokes }, delta.tiles.flatMap((tile) => (tile.texels ? [tile.texels.buffer] : [])));
+	keep(
+		{ say: 'keep', project: delta.project, tiles: delta.tiles, strokes },
+		delta.tiles.flatMap((tile) => (tile.texels ? [tile.texels.buffer] : [])),
+	);
 	strokes = 0;
 }
 
@@ -123,7 +126,11 @@ async function open(id: Id, recovered: LiveStroke | null): Promise<void> {
 		keep({ say: 'live', stroke: null });
 		rest();
 	} catch (error) {
-		tell({ say: 'not-opened', text: error instanceof OpenError ? error.message : 'The project could not be opened. Nothing in it was changed.', gone: error instanceof OpenError && error.gone });
+		tell({
+			say: 'not-opened',
+			text: error instanceof OpenError ? error.message : 'The project could not be opened. Nothing in it was changed.',
+			gone: error instanceof OpenError && error.gone,
+		});
 		if (!(error instanceof OpenError)) console.error(error);
 	}
 }
@@ -161,7 +168,11 @@ function heard(message: ToStudio): void {
 			return pump.add(now.cancel());
 		case 'fill': {
 			const place = landing(now, message.place);
-			if (!place) return tell({ say: 'refused', refusal: { code: 'off-model', text: 'There is nothing of the model here to fill.', mend: null } });
+			if (!place)
+				return tell({
+					say: 'refused',
+					refusal: { code: 'off-model', text: 'There is nothing of the model here to fill.', mend: null },
+				});
 			const filled = now.fill(place.sheet, message.layers[place.sheet], place.x, place.y, message.color);
 			return filled.ok ? changed(now, filled.dirty, 60) : tell({ say: 'refused', refusal: filled.refusal });
 		}
@@ -170,12 +181,22 @@ function heard(message: ToStudio): void {
 			if (!place) return tell({ say: 'spot', spot: null, from: 'model' });
 			if (place.on === 'model') {
 				coverFrom = place.sight.camera;
-				tell({ say: 'spot', spot: now.scene(place.model)?.spotAt(now.project.sheets, place.sight, place.x, place.y) ?? null, from: 'model' });
+				tell({
+					say: 'spot',
+					spot: now.scene(place.model)?.spotAt(now.project.sheets, place.sight, place.x, place.y) ?? null,
+					from: 'model',
+				});
 				return now.stroking ? undefined : now.warm(place.model, place.sight, place.x, place.y, place.radius);
 			}
 			const sheet = sheetOf(now.project, place.sheet);
-			const scene = now.project.models.map((model) => now.scene(model.id)).find((each) => each?.model.parts.some((part) => part.sheet === place.sheet));
-			return tell({ say: 'spot', spot: (sheet && scene?.spotOn(sheet, place.sight, place.x, place.y)) ?? null, from: 'sheet' });
+			const scene = now.project.models
+				.map((model) => now.scene(model.id))
+				.find((each) => each?.model.parts.some((part) => part.sheet === place.sheet));
+			return tell({
+				say: 'spot',
+				spot: (sheet && scene?.spotOn(sheet, place.sight, place.x, place.y)) ?? null,
+				from: 'sheet',
+			});
 		}
 		case 'sample': {
 			const place = landing(now, message.place);
@@ -203,7 +224,13 @@ addEventListener('message', (event: MessageEvent<ToStudio | { say: 'keeper'; por
 	try {
 		heard(event.data);
 	} catch (error) {
-		tell({ say: 'failed', text: error instanceof CommandError ? error.message : 'That could not be done; the project is as it was. If it happens again, open the project anew: what was kept is safe.' });
+		tell({
+			say: 'failed',
+			text:
+				error instanceof CommandError
+					? error.message
+					: 'That could not be done; the project is as it was. If it happens again, open the project anew: what was kept is safe.',
+		});
 		if (!(error instanceof CommandError)) console.error(error);
 	}
 });

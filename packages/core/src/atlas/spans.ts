@@ -5,8 +5,14 @@
  * Returns the first row, or -1 where no row's centre lies inside.
  */
 export function triangleSpans(
-	ax: number, ay: number, bx: number, by: number, cx: number, cy: number,
-	width: number, height: number,
+	ax: number,
+	ay: number,
+	bx: number,
+	by: number,
+	cx: number,
+	cy: number,
+	width: number,
+	height: number,
 	span: (y: number, x0: number, x1: number) => void,
 ): number {
 	const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
@@ -23,9 +29,15 @@ export function triangleSpans(
 	const y1 = Math.min(height - 1, Math.floor(Math.max(ay, by, cy) - 0.5));
 	if (y1 < y0) return -1;
 	// Edge functions A·x + B·y + C >= 0, solved for x in each row.
-	const A0 = ay - by, B0 = bx - ax, C0 = ax * by - bx * ay;
-	const A1 = by - cy, B1 = cx - bx, C1 = bx * cy - cx * by;
-	const A2 = cy - ay, B2 = ax - cx, C2 = cx * ay - ax * cy;
+	const A0 = ay - by,
+		B0 = bx - ax,
+		C0 = ax * by - bx * ay;
+	const A1 = by - cy,
+		B1 = cx - bx,
+		C1 = bx * cy - cx * by;
+	const A2 = cy - ay,
+		B2 = ax - cx,
+		C2 = cx * ay - ax * cy;
 	for (let y = y0; y <= y1; y++) {
 		const yc = y + 0.5;
 		let low = 0;

@@ -57,10 +57,14 @@ export function buildTexelMap(
 		if (!onSheet(face)) continue;
 		const [a, b, c] = [indices[face * 3] as number, indices[face * 3 + 1] as number, indices[face * 3 + 2] as number];
 		const first = triangleSpans(
-			(uvs[a * 2] as number) * width, (uvs[a * 2 + 1] as number) * height,
-			(uvs[b * 2] as number) * width, (uvs[b * 2 + 1] as number) * height,
-			(uvs[c * 2] as number) * width, (uvs[c * 2 + 1] as number) * height,
-			width, height,
+			(uvs[a * 2] as number) * width,
+			(uvs[a * 2 + 1] as number) * height,
+			(uvs[b * 2] as number) * width,
+			(uvs[b * 2 + 1] as number) * height,
+			(uvs[c * 2] as number) * width,
+			(uvs[c * 2 + 1] as number) * height,
+			width,
+			height,
 			(y, x0, x1) => {
 				if (count * 2 === spans.length) {
 					const more = new Uint16Array(spans.length * 2);
@@ -84,7 +88,8 @@ export function buildTexelMap(
 		const face = faceOfTexel[sources[gutter.texels.list[i] as number] as number] as number;
 		gutterOffset[face] = (gutterOffset[face] as number) + 1;
 	}
-	for (let face = 0; face < faces; face++) gutterOffset[face + 1] = (gutterOffset[face + 1] as number) + (gutterOffset[face] as number);
+	for (let face = 0; face < faces; face++)
+		gutterOffset[face + 1] = (gutterOffset[face + 1] as number) + (gutterOffset[face] as number);
 	const next = gutterOffset.slice();
 	const gutterTexel = new Uint32Array(gutter.texels.length);
 	const gutterSource = new Uint32Array(gutter.texels.length);
@@ -97,7 +102,18 @@ export function buildTexelMap(
 		gutterTexel[at] = texel;
 		gutterSource[at] = source;
 	}
-	return { width, height, bleed, faceOfTexel, firstRow, spanOffset, spans: spans.slice(0, count * 2), gutterOffset, gutterTexel, gutterSource };
+	return {
+		width,
+		height,
+		bleed,
+		faceOfTexel,
+		firstRow,
+		spanOffset,
+		spans: spans.slice(0, count * 2),
+		gutterOffset,
+		gutterTexel,
+		gutterSource,
+	};
 }
 
 /** Breadth-first from the islands' borders: each gutter texel keeps the nearest inside texel that reaches it. */
@@ -113,7 +129,12 @@ function growGutter(
 	for (let y = 0; y < height; y++)
 		for (let x = 0, i = y * width; x < width; x++, i++) {
 			if (!faceOfTexel[i]) continue;
-			if ((x > 0 && !faceOfTexel[i - 1]) || (x + 1 < width && !faceOfTexel[i + 1]) || (y > 0 && !faceOfTexel[i - width]) || (y + 1 < height && !faceOfTexel[i + width])) {
+			if (
+				(x > 0 && !faceOfTexel[i - 1]) ||
+				(x + 1 < width && !faceOfTexel[i + 1]) ||
+				(y > 0 && !faceOfTexel[i - width]) ||
+				(y + 1 < height && !faceOfTexel[i + width])
+			) {
 				source[i] = i;
 				front.push(i);
 			}
@@ -152,7 +173,12 @@ function growGutter(
 }
 
 /** Calls `run(y, x0, x1)` for the spans of a face and `texel(x, y)` for the gutter that continues it. */
-export function eachTexelOfFace(map: TexelMap, face: number, run: (y: number, x0: number, x1: number) => void, texel: (x: number, y: number) => void): void {
+export function eachTexelOfFace(
+	map: TexelMap,
+	face: number,
+	run: (y: number, x0: number, x1: number) => void,
+	texel: (x: number, y: number) => void,
+): void {
 	const start = map.spanOffset[face] as number;
 	const end = map.spanOffset[face + 1] as number;
 	for (let s = start, y = map.firstRow[face] as number; s < end; s++, y++) {

@@ -1,5 +1,5 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
-import { hasTexels, Kind, type Surface, tileBytes, tileState, type TileState, writeTexels } from '../surface/index.ts';
+import { hasTexels, Kind, type Surface, type TileState, tileBytes, tileState, writeTexels } from '../surface/index.ts';
 import { type BlendMode, modeNumber } from './modes.ts';
 
 /** A layer as the compositor sees it, bottom first in a stack. */
@@ -114,7 +114,16 @@ export function createCompositor(kernels: Kernels): Compositor {
 		heap.u8.fill(state.data, at, at + 8);
 		return [at, 0];
 	};
-	const emit = (code: number, mode = 0, source: Ptr = 0, step = 0, mask: Ptr = 0, maskStep = 0, opacity = 0, flags = 0): void => {
+	const emit = (
+		code: number,
+		mode = 0,
+		source: Ptr = 0,
+		step = 0,
+		mask: Ptr = 0,
+		maskStep = 0,
+		opacity = 0,
+		flags = 0,
+	): void => {
 		if (ops >= OPS) throw new RangeError('This sheet has more layers than can be shown at once (about 500).');
 		const at = (program >> 2) + ops++ * OP_WORDS;
 		heap.u32.set([code, mode, source, step, mask, maskStep, Math.round(opacity * FULL), flags], at);

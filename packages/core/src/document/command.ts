@@ -88,7 +88,8 @@ export function applyCommand(project: Project, command: Command): Applied {
 	switch (command.do) {
 		case 'layer.add': {
 			const sheet = need(project, command.sheet);
-			if (layerOf(sheet, command.layer.id)) throw new CommandError('That layer is on the sheet already. Nothing was changed.');
+			if (layerOf(sheet, command.layer.id))
+				throw new CommandError('That layer is on the sheet already. Nothing was changed.');
 			const at = Math.max(0, Math.min(sheet.layers.length, command.at));
 			const layers = [...sheet.layers.slice(0, at), command.layer, ...sheet.layers.slice(at)];
 			return {
@@ -101,7 +102,11 @@ export function applyCommand(project: Project, command: Command): Applied {
 			const sheet = need(project, command.sheet);
 			const layer = needLayer(sheet, command.layer);
 			return {
-				project: withLayers(project, sheet, sheet.layers.filter((each) => each.id !== layer.id)),
+				project: withLayers(
+					project,
+					sheet,
+					sheet.layers.filter((each) => each.id !== layer.id),
+				),
 				inverse: { do: 'layer.add', sheet: sheet.id, layer, at: sheet.layers.indexOf(layer) },
 				words: `Delete "${layer.name}"`,
 			};
@@ -126,7 +131,11 @@ export function applyCommand(project: Project, command: Command): Applied {
 				Object.keys(command.change).map((key) => [key, layer[key as keyof Layer]]),
 			) as LayerChange;
 			return {
-				project: withLayers(project, sheet, sheet.layers.map((each) => (each === layer ? next : each))),
+				project: withLayers(
+					project,
+					sheet,
+					sheet.layers.map((each) => (each === layer ? next : each)),
+				),
 				inverse: { do: 'layer.change', sheet: sheet.id, layer: layer.id, change: before },
 				words: changeWords(layer, command.change),
 			};

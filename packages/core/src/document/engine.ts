@@ -5,8 +5,24 @@ import { type Compositor, createCompositor, dropUnder, type UnderCache } from '.
 import type { Mesh } from '../mesh/index.ts';
 import { beginStroke, type Sample, type Stroke, type Tip, type Tool } from '../stroke/index.ts';
 import {
-	clearSurface, copySurface, createSurface, dropTile, Kind, type Picture, pictureIntoSurface, readTexels, settleTile, setTileState,
-	type Surface, type SurfaceId, texelAt, TILE, tileBytes, tileIntoPicture, type TileRecord, tileState,
+	clearSurface,
+	copySurface,
+	createSurface,
+	dropTile,
+	Kind,
+	type Picture,
+	pictureIntoSurface,
+	readTexels,
+	type Surface,
+	type SurfaceId,
+	setTileState,
+	settleTile,
+	TILE,
+	type TileRecord,
+	texelAt,
+	tileBytes,
+	tileIntoPicture,
+	tileState,
 } from '../surface/index.ts';
 import { type Coverage, createCoverage, dropCoverage, modelTarget, sheetTarget } from '../target/index.ts';
 import { applyCommand, type Command, CommandError } from './command.ts';
@@ -36,7 +52,8 @@ export type Dirty = ReadonlyMap<Id, readonly number[]>;
 
 export type StrokePlace =
 	| { readonly on: 'sheet'; readonly sheet: Id }
-	| { readonly on: 'model'; readonly model: Id; readonly sight: Sight };
+	/** `sheet` is painted where the stroke begins beside the model; else the sheet under its first sample is. */
+	| { readonly on: 'model'; readonly model: Id; readonly sight: Sight; readonly sheet?: Id };
 
 /** Everything that says what a stroke will do, but its samples: with them it replays to the same pixels anywhere. */
 export interface StrokeSpec {
@@ -48,7 +65,9 @@ export interface StrokeSpec {
 	readonly layers: Readonly<Record<Id, Id>>;
 }
 
-export type Begun = { readonly ok: true; readonly sheet: Id; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };
+export type Begun =
+	| { readonly ok: true; readonly sheet: Id; readonly dirty: Dirty }
+	| { readonly ok: false; readonly refusal: Refusal };
 
 /** One document open for work: every change goes through here, in any host. */
 export interface Engine {
@@ -68,7 +87,13 @@ export interface Engine {
 	/** Makes ready what a stroke near a px of a view will need. */
 	warm(model: Id, sight: Sight, x: number, y: number, radius: number): void;
 	/** Fills the island at a texel, or the whole sheet where there is none; a wash takes the colour. */
-	fill(sheet: Id, layer: Id | undefined, x: number, y: number, color: Hex): { readonly ok: true; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };
+	fill(
+		sheet: Id,
+		layer: Id | undefined,
+		x: number,
+		y: number,
+		color: Hex,
+	): { readonly ok: true; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };
 	/** Lays a picture of the sheet's size on a paint layer or a layer's mask. */
 	lay(sheet: Id, layer: Id, on: 'color' | 'mask', picture: Picture, words: string): Dirty;
 	/** Writes a tile of a sheet's composite, RGBA8, to `out`. */
@@ -86,7 +111,12 @@ const none: Dirty = new Map();
 const UNDER_TILES = 768;
 
 /** Opens a project with its kept tiles and the meshes of its models. Throws RangeError where a tile does not fit. */
-export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<KeptTile>, meshes: ReadonlyMap<Id, Mesh>): Engine {
+export function openEngine(
+	kernels: Kernels,
+	opened: Project,
+	tiles: Iterable<KeptTile>,
+	meshes: ReadonlyMap<Id, Mesh>,
+): Engine {
 	const { heap } = kernels;
 	const compositor: Compositor = createCompositor(kernels);
 	const surfaces = new Map<SurfaceId, Surface>();
@@ -99,7 +129,9 @@ export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<Ke
 	let under: { key: string; cache: UnderCache } | null = null;
 
 	const history = createHistory(kernels, (gone) => {
-		const live = new Set(project.sheets.flatMap((sheet) => sheet.layers.flatMap((layer) => surfacesOfLayer(layer).map((s) => s.id))));
+		const live = new Set(
+			project.sheets.flatMap((sheet) => sheet.layers.flatMap((layer) => surfacesOfLayer(layer).map((s) => s.id))),
+		);
 		for (const step of [...history.done, ...history.undone])
 			for (const command of [...step.undo, ...step.redo])
 				if (command.do === 'layer.add') for (const s of surfacesOfLayer(command.layer)) live.add(s.id);
@@ -160,7 +192,11 @@ export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<Ke
 	};
 	const dirtyOf = (command: Command, before: Project): Dirty => {
 		if (!('layer' in command)) return none;
-		if (command.do === 'layer.change' && Object.keys(command.change).every((key) => key === 'name' || key.startsWith('lock'))) return none;
+		if (
+			command.do === 'layer.change' &&
+			Object.keys(command.change).every((key) => key === 'name' || key.startsWith('lock'))
+		)
+			return none;
 		const id = typeof command.layer === 'string' ? command.layer : command.layer.id;
 		const sheet = need(command.sheet);
 		const was = layerOf(sheetOf(before, command.sheet), id);
@@ -174,7 +210,8 @@ export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<Ke
 	};
 	const merge = (list: readonly Dirty[]): Dirty => {
 		const out = new Map<Id, number[]>();
-		for (const dirty of list) for (const [sheet, found] of dirty) out.set(sheet, [...new Set([...(out.get(sheet) ?? []), ...found])]);
+		for (const dirty of list)
+			for (const [sheet, found] of dirty) out.set(sheet, [...new Set([...(out.get(sheet) ?? []), ...found])]);
 		return out;
 	};
 	const pushRecord = (words: string, record: TileRecord, sheet: Id): Dirty => {
@@ -187,7 +224,9 @@ export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<Ke
 		const dirties = commands.map((command) => carry(command).dirty);
 		for (const record of records) {
 			markChanged(record);
-			const sheet = project.sheets.find((each) => each.layers.some((layer) => surfacesOfLayer(layer).some((s) => s.id === record.surface.id)));
+			const sheet = project.sheets.find((each) =>
+				each.layers.some((layer) => surfacesOfLayer(layer).some((s) => s.id === record.surface.id)),
+			);
 			if (sheet) dirties.push(new Map([[sheet.id, [...record.tiles.keys()]]]));
 		}
 		dropUnders();
@@ -207,11 +246,15 @@ export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<Ke
 		const key = `${sheet.id}/${stroke.layer.id}`;
 		if (under?.key !== key) {
 			dropUnders();
-			under = { key, cache: { split: splitOf(stackOf(sheet, surfaces, stroke.layer.id)), tiles: new Map(), limit: UNDER_TILES } };
+			under = {
+				key,
+				cache: { split: splitOf(stackOf(sheet, surfaces, stroke.layer.id)), tiles: new Map(), limit: UNDER_TILES },
+			};
 		}
 		return under?.cache;
 	};
-	const dirtyTiles = (found: readonly number[]): Dirty => (stroke && found.length ? new Map([[stroke.sheet.id, found]]) : none);
+	const dirtyTiles = (found: readonly number[]): Dirty =>
+		stroke && found.length ? new Map([[stroke.sheet.id, found]]) : none;
 
 	for (const sheet of project.sheets) for (const layer of sheet.layers) ensureSurfaces(sheet, layer);
 	for (const tile of tiles) {
@@ -259,16 +302,19 @@ export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<Ke
 		begin(spec, first) {
 			if (stroke) engine.cancel();
 			const { place } = spec;
-			let sheetId = place.on === 'sheet' ? place.sheet : undefined;
+			let sheetId = place.sheet;
 			const scene = place.on === 'model' ? scenes.get(place.model) : undefined;
-			if (place.on === 'model' && first[0]) sheetId = scene?.spotAt(project.sheets, place.sight, first[0].x, first[0].y)?.sheet;
-			if (!sheetId) return { ok: false, refusal: { code: 'off-model', text: 'The stroke begins beside the model.', mend: null } };
+			if (place.on === 'model' && first[0])
+				sheetId = scene?.spotAt(project.sheets, place.sight, first[0].x, first[0].y)?.sheet ?? sheetId;
+			if (!sheetId)
+				return { ok: false, refusal: { code: 'off-model', text: 'The stroke begins beside the model.', mend: null } };
 			const refusal = whyNotPaint(project, sheetId, spec.layers[sheetId]);
 			if (refusal) return { ok: false, refusal };
 			const sheet = need(sheetId);
 			const layer = layerOf(sheet, spec.layers[sheetId]) as Layer;
 			const surface = surfaces.get(layer.kind === 'paint' ? layer.surface : '') as Surface;
-			const target = place.on === 'model' && scene ? modelTarget(kernels, scene.binsOf(sheet, place.sight)) : sheetTarget(kernels);
+			const target =
+				place.on === 'model' && scene ? modelTarget(kernels, scene.binsOf(sheet, place.sight)) : sheetTarget(kernels);
 			const cover = coverageFor(sheet);
 			const means = { tool: spec.tool, tip: spec.tip, color: spec.color, lockAlpha: layer.lockAlpha };
 			stroke = { stroke: beginStroke(kernels, surface, cover, target, means), sheet, layer, coverage: cover };
@@ -306,7 +352,10 @@ export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<Ke
 			const sheet = need(sheetId);
 			const layer = layerOf(sheet, layerId);
 			if (layer?.kind === 'wash' && !layer.locked)
-				return { ok: true, dirty: engine.run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { color } }) };
+				return {
+					ok: true,
+					dirty: engine.run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { color } }),
+				};
 			const refusal = whyNotPaint(project, sheetId, layerId);
 			if (refusal || layer?.kind !== 'paint') return { ok: false, refusal: refusal as Refusal };
 			const surface = surfaces.get(layer.surface) as Surface;
@@ -315,7 +364,10 @@ export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<Ke
 			const island = spot && scene ? { map: scene.mapOf(sheet), topology: scene.topology, island: spot.island } : null;
 			dropUnders();
 			const record = fillRecord(kernels, surface, island, rgbOfHex(color), layer.lockAlpha);
-			return { ok: true, dirty: pushRecord(island ? `Fill an island on "${layer.name}"` : `Fill "${layer.name}"`, record, sheet.id) };
+			return {
+				ok: true,
+				dirty: pushRecord(island ? `Fill an island on "${layer.name}"` : `Fill "${layer.name}"`, record, sheet.id),
+			};
 		},
 		lay(sheetId, layerId, on, picture, words) {
 			const layer = layerOf(need(sheetId), layerId);
@@ -331,7 +383,11 @@ export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<Ke
 		},
 		composite(sheetId) {
 			const sheet = need(sheetId);
-			const picture = { width: sheet.width, height: sheet.height, data: new Uint8Array(sheet.width * sheet.height * 4) };
+			const picture = {
+				width: sheet.width,
+				height: sheet.height,
+				data: new Uint8Array(sheet.width * sheet.height * 4),
+			};
 			const stack = stackOf(sheet, surfaces).layers;
 			const out = heap.alloc(tileBytes('color'));
 			for (let tile = 0; tile < Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE); tile++) {
@@ -363,7 +419,12 @@ export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<Ke
 				if (!surface) continue;
 				for (const index of set) {
 					const { kind, data } = tileState(surface, index);
-					list.push({ surface: id, index, value: kind === Kind.uniform ? data : null, texels: kind >= Kind.mixed ? readTexels(heap, surface, index) : null });
+					list.push({
+						surface: id,
+						index,
+						value: kind === Kind.uniform ? data : null,
+						texels: kind >= Kind.mixed ? readTexels(heap, surface, index) : null,
+					});
 				}
 			}
 			changed.clear();
@@ -384,4 +445,5 @@ export function openEngine(kernels: Kernels, opened: Project, tiles: Iterable<Ke
 	return engine;
 }
 
-const strokeWords = (layer: Layer, record: TileRecord): string => `Stroke on "${layer.name}"${record.tiles.size ? '' : ' (nothing touched)'}`;
+const strokeWords = (layer: Layer, record: TileRecord): string =>
+	`Stroke on "${layer.name}"${record.tiles.size ? '' : ' (nothing touched)'}`;

@@ -2,7 +2,16 @@ import type { Kernels } from '@eppu/kernels';
 import { eachTexelOfFace, type TexelMap } from '../atlas/index.ts';
 import type { Rgb8 } from '../color/index.ts';
 import type { Topology } from '../mesh/index.ts';
-import { createRecord, Kind, putState, putTexels, type Surface, TILE, type TileRecord, writableTexels } from '../surface/index.ts';
+import {
+	createRecord,
+	Kind,
+	putState,
+	putTexels,
+	type Surface,
+	TILE,
+	type TileRecord,
+	writableTexels,
+} from '../surface/index.ts';
 
 interface IslandOnSheet {
 	readonly map: TexelMap;
@@ -11,7 +20,13 @@ interface IslandOnSheet {
 }
 
 /** Lays a colour, opaque, on an island and its bleed, or on the whole surface; with `lockAlpha` alpha stays. */
-export function fillRecord(kernels: Kernels, surface: Surface, island: IslandOnSheet | null, [r, g, b]: Rgb8, lockAlpha: boolean): TileRecord {
+export function fillRecord(
+	kernels: Kernels,
+	surface: Surface,
+	island: IslandOnSheet | null,
+	[r, g, b]: Rgb8,
+	lockAlpha: boolean,
+): TileRecord {
 	const { heap } = kernels;
 	const record = createRecord(surface);
 	const color = r | (g << 8) | (b << 16);
@@ -33,9 +48,14 @@ export function fillRecord(kernels: Kernels, surface: Surface, island: IslandOnS
 		const { map, topology } = island;
 		topology.islandOfFace.forEach((each, face) => {
 			if (each !== island.island) return;
-			eachTexelOfFace(map, face, (y, x0, x1) => {
-				for (let x = x0; x < x1; x++) put(x, y);
-			}, put);
+			eachTexelOfFace(
+				map,
+				face,
+				(y, x0, x1) => {
+					for (let x = x0; x < x1; x++) put(x, y);
+				},
+				put,
+			);
 		});
 		return settle();
 	}

@@ -1,6 +1,15 @@
 import type { Kernels } from '@eppu/kernels';
 import { deflateSync, inflateSync } from 'fflate';
-import { dropRecord, hasTexels, recordBytes, type SurfaceId, swapRecord, type TileRecord, tileBytes, type TileState } from '../surface/index.ts';
+import {
+	dropRecord,
+	hasTexels,
+	recordBytes,
+	type SurfaceId,
+	swapRecord,
+	type TileRecord,
+	type TileState,
+	tileBytes,
+} from '../surface/index.ts';
 import type { Command } from './command.ts';
 
 /** One thing that can be undone: commands and tile changes that belong together, named in plain words. */
@@ -61,7 +70,10 @@ export function texelsOf(bytes: Uint8Array, planes: number): Uint8Array {
 	return out;
 }
 
-export function createHistory(kernels: Kernels, dropped: (surfaces: ReadonlySet<SurfaceId>) => void = () => {}): History {
+export function createHistory(
+	kernels: Kernels,
+	dropped: (surfaces: ReadonlySet<SurfaceId>) => void = () => {},
+): History {
 	const { heap } = kernels;
 	const done: Step[] = [];
 	const undone: Step[] = [];
@@ -75,7 +87,10 @@ export function createHistory(kernels: Kernels, dropped: (surfaces: ReadonlySet<
 			for (const [index, state] of record.tiles) {
 				if (!hasTexels(state.kind)) continue;
 				const bytes = tileBytes(record.surface.format);
-				tiles.set(index, deflateSync(planesOf(heap.u8.slice(state.data, state.data + bytes), planes(record)), { level: 1 }));
+				tiles.set(
+					index,
+					deflateSync(planesOf(heap.u8.slice(state.data, state.data + bytes), planes(record)), { level: 1 }),
+				);
 				heap.free(state.data, bytes);
 				record.tiles.set(index, { kind: state.kind, data: 0 });
 			}
@@ -151,4 +166,3 @@ export function createHistory(kernels: Kernels, dropped: (surfaces: ReadonlySet<
 		},
 	};
 }
-

@@ -97,15 +97,33 @@ export const surfacesOfLayer = (layer: Layer): { readonly id: SurfaceId; readonl
 	...(layer.mask ? [{ id: layer.mask.surface, format: 'mask' as const }] : []),
 ];
 
-const base = { shown: true, opacity: 1, mode: 'normal', clip: false, locked: false, lockAlpha: false, mask: null } as const;
+const base = {
+	shown: true,
+	opacity: 1,
+	mode: 'normal',
+	clip: false,
+	locked: false,
+	lockAlpha: false,
+	mask: null,
+} as const;
 
 /** A new paint layer; its surface bears the layer's id. */
 export const paintLayer = (id: Id, name: string, with_: Partial<LayerBase> = {}): PaintLayer => ({
-	...base, ...with_, id, name, kind: 'paint', surface: id,
+	...base,
+	...with_,
+	id,
+	name,
+	kind: 'paint',
+	surface: id,
 });
 
 export const washLayer = (id: Id, name: string, color: Hex, with_: Partial<LayerBase> = {}): WashLayer => ({
-	...base, ...with_, id, name, kind: 'wash', color,
+	...base,
+	...with_,
+	id,
+	name,
+	kind: 'wash',
+	color,
 });
 
 /** A bleed that suits a sheet: 1/128 of its larger side, 4 at the least. */

@@ -67,7 +67,11 @@ export function createScene(kernels: Kernels, model: Model, mesh: Mesh): Scene {
 	const mapOf = (sheet: Sheet): TexelMap => {
 		const key = `${sheet.id}:${sheet.width}x${sheet.height}+${sheet.bleed}`;
 		let map = maps.get(key);
-		if (!map) maps.set(key, (map = buildTexelMap(mesh, (face) => sheetOfFace(face) === sheet.id, sheet.width, sheet.height, sheet.bleed)));
+		if (!map)
+			maps.set(
+				key,
+				(map = buildTexelMap(mesh, (face) => sheetOfFace(face) === sheet.id, sheet.width, sheet.height, sheet.bleed)),
+			);
 		return map;
 	};
 
@@ -109,9 +113,19 @@ export function createScene(kernels: Kernels, model: Model, mesh: Mesh): Scene {
 	const spot = (face: number, sheet: Sheet, x: number, y: number, seen: View | null): Spot => {
 		let screen: Spot['screen'] = null;
 		let texelsPerPx: Spot['texelsPerPx'] = null;
-		const rows = seen && seen.front[face] ? rowsOf(seen, face, sheet) : null;
+		const rows = seen?.front[face] ? rowsOf(seen, face, sheet) : null;
 		if (rows) {
-			const [Xx, Xy, X1, Yx, Yy, Y1, Wx, Wy, W1] = rows as [number, number, number, number, number, number, number, number, number];
+			const [Xx, Xy, X1, Yx, Yy, Y1, Wx, Wy, W1] = rows as [
+				number,
+				number,
+				number,
+				number,
+				number,
+				number,
+				number,
+				number,
+				number,
+			];
 			const W = Wx * x + Wy * y + W1;
 			const sx = (Xx * x + Xy * y + X1) / W;
 			const sy = (Yx * x + Yy * y + Y1) / W;
@@ -120,7 +134,16 @@ export function createScene(kernels: Kernels, model: Model, mesh: Mesh): Scene {
 			const det = a * d - b * c;
 			if (det !== 0) texelsPerPx = [d / det, -b / det, -c / det, a / det];
 		}
-		return { face, part: partOf[face] as number, island: topology.islandOfFace[face] as number, sheet: sheet.id, x, y, screen, texelsPerPx };
+		return {
+			face,
+			part: partOf[face] as number,
+			island: topology.islandOfFace[face] as number,
+			sheet: sheet.id,
+			x,
+			y,
+			screen,
+			texelsPerPx,
+		};
 	};
 
 	return {
@@ -174,4 +197,3 @@ export function createScene(kernels: Kernels, model: Model, mesh: Mesh): Scene {
 		drop: dropAllBins,
 	};
 }
-

@@ -13,7 +13,10 @@ const strict = (properties, optional = []) => ({
 const list = (items, maxItems) => ({ type: 'array', items, maxItems });
 const orNull = (schema) => ({ anyOf: [schema, { type: 'null' }] });
 
-const asset = strict({ hash: { type: 'string', pattern: '^[0-9a-f]{64}$' }, name: { type: 'string', minLength: 1, maxLength: 255 } });
+const asset = strict({
+	hash: { type: 'string', pattern: '^[0-9a-f]{64}$' },
+	name: { type: 'string', minLength: 1, maxLength: 255 },
+});
 const mask = strict({ surface: id, on: { type: 'boolean' } });
 const layerBase = {
 	id,
@@ -22,8 +25,25 @@ const layerBase = {
 	opacity: share,
 	mode: {
 		enum: [
-			'normal', 'multiply', 'screen', 'overlay', 'darken', 'lighten', 'color-dodge', 'color-burn', 'hard-light', 'soft-light',
-			'difference', 'exclusion', 'hue', 'saturation', 'color', 'luminosity', 'plus-lighter', 'subtract', 'divide',
+			'normal',
+			'multiply',
+			'screen',
+			'overlay',
+			'darken',
+			'lighten',
+			'color-dodge',
+			'color-burn',
+			'hard-light',
+			'soft-light',
+			'difference',
+			'exclusion',
+			'hue',
+			'saturation',
+			'color',
+			'luminosity',
+			'plus-lighter',
+			'subtract',
+			'divide',
 		],
 	},
 	clip: { type: 'boolean' },
@@ -39,7 +59,10 @@ const layer = {
 };
 const side = { type: 'integer', minimum: 16, maximum: 8192 };
 const sheet = strict({
-	id, name, width: side, height: side,
+	id,
+	name,
+	width: side,
+	height: side,
 	bleed: { type: 'integer', minimum: 0, maximum: 64 },
 	base: orNull(hex),
 	layers: list(layer, 500),
@@ -55,8 +78,24 @@ export const project = {
 };
 
 const vec3 = { type: 'array', items: finite, minItems: 3, maxItems: 3 };
-const camera = strict({ target: vec3, yaw: finite, pitch: finite, roll: finite, distance: { type: 'number', exclusiveMinimum: 0, maximum: 1e9 }, fov: { type: 'number', minimum: 1, maximum: 170 }, parallel: { type: 'boolean' } });
-const tip = strict({ size: { type: 'number', minimum: 1, maximum: 1000 }, strength: share, edge: share, spacing: { type: 'number', minimum: 0.02, maximum: 2 }, buildUp: { type: 'boolean' }, pressureSize: share, pressureStrength: share });
+const camera = strict({
+	target: vec3,
+	yaw: finite,
+	pitch: finite,
+	roll: finite,
+	distance: { type: 'number', exclusiveMinimum: 0, maximum: 1e9 },
+	fov: { type: 'number', minimum: 1, maximum: 170 },
+	parallel: { type: 'boolean' },
+});
+const tip = strict({
+	size: { type: 'number', minimum: 1, maximum: 1000 },
+	strength: share,
+	edge: share,
+	spacing: { type: 'number', minimum: 0.02, maximum: 2 },
+	buildUp: { type: 'boolean' },
+	pressureSize: share,
+	pressureStrength: share,
+});
 const byId = (schema) => ({ type: 'object', maxProperties: 64, additionalProperties: schema });
 
 export const desk = {
@@ -66,6 +105,9 @@ export const desk = {
 		layers: byId(id),
 		camera,
 		places: byId(strict({ x: finite, y: finite, zoom: { type: 'number', exclusiveMinimum: 0, maximum: 1000 } })),
-		front: hex, back: hex, recent: list(hex, 64), tip,
+		front: hex,
+		back: hex,
+		recent: list(hex, 64),
+		tip,
 	}),
 };

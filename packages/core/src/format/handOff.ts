@@ -6,14 +6,22 @@ import { encodePng } from './png.ts';
 import { shrink } from './resize.ts';
 
 /** A sheet's texture as PNG at a size (its own where none is given): the composite, and nothing but it. */
-export function sheetPng(engine: Engine, sheet: Id, size?: { readonly width: number; readonly height: number }): Uint8Array<ArrayBuffer> {
+export function sheetPng(
+	engine: Engine,
+	sheet: Id,
+	size?: { readonly width: number; readonly height: number },
+): Uint8Array<ArrayBuffer> {
 	const picture = engine.composite(sheet);
 	return encodePng(shrink(picture, size?.width ?? picture.width, size?.height ?? picture.height));
 }
 
 /** A file name from a pattern with {project}, {sheet} and {size}; what a file system may refuse becomes a hyphen. */
 export function fileName(pattern: string, project: string, sheet: Sheet, width: number): string {
-	const safe = (text: string): string => text.replace(/[^\p{L}\p{N}_-]+/gu, '-').replace(/^-+|-+$/g, '').toLowerCase() || 'sheet';
+	const safe = (text: string): string =>
+		text
+			.replace(/[^\p{L}\p{N}_-]+/gu, '-')
+			.replace(/^-+|-+$/g, '')
+			.toLowerCase() || 'sheet';
 	return `${pattern.replace('{project}', safe(project)).replace('{sheet}', safe(sheet.name)).replace('{size}', String(width))}.png`;
 }
 
@@ -31,14 +39,27 @@ export function coverPicture(engine: Engine, from: Camera, width: number, height
 			if (!picture) {
 				const by = Math.max(1, Math.ceil(Math.max(sheet.width, sheet.height) / 1024));
 				const whole = engine.composite(id);
-				made.set(id, (picture = by === 1 ? whole : shrink(whole, Math.ceil(sheet.width / by), Math.ceil(sheet.height / by))));
+				made.set(
+					id,
+					(picture = by === 1 ? whole : shrink(whole, Math.ceil(sheet.width / by), Math.ceil(sheet.height / by))),
+				);
 			}
 			return picture;
 		};
 		const { center, radius } = meshBounds(scene.mesh);
-		return renderModel(scene.mesh, model.parts.map((part) => small(part.sheet)), framing(from, center, radius * 0.94, width, height), width, height);
+		return renderModel(
+			scene.mesh,
+			model.parts.map((part) => small(part.sheet)),
+			framing(from, center, radius * 0.94, width, height),
+			width,
+			height,
+		);
 	}
 	const sheet = project.sheets[0] as Sheet;
 	const scale = Math.min(width / sheet.width, height / sheet.height, 1);
-	return shrink(engine.composite(sheet.id), Math.max(1, Math.round(sheet.width * scale)), Math.max(1, Math.round(sheet.height * scale)));
+	return shrink(
+		engine.composite(sheet.id),
+		Math.max(1, Math.round(sheet.width * scale)),
+		Math.max(1, Math.round(sheet.height * scale)),
+	);
 }

@@ -1,5 +1,11 @@
+export { coverPicture, fileName, sheetPng } from './handOff.ts';
 export { type Pack, PackError, type PackedTile, readPack, writePack } from './pack.ts';
-export { MOST_PICTURE_BYTES, MOST_PICTURE_SIDE, type PictureFile, type PictureFileResult, readPictureFile } from './pictureFile.ts';
+export {
+	MOST_PICTURE_BYTES,
+	MOST_PICTURE_SIDE,
+	type PictureFile,
+	type PictureFileResult,
+	readPictureFile,
+} from './pictureFile.ts';
 export { crc32, encodePng } from './png.ts';
 export { handOffSizes, shrink } from './resize.ts';
-export { coverPicture, fileName, sheetPng } from './handOff.ts';

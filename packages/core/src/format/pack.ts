@@ -44,9 +44,13 @@ export function writePack<Head>(pack: Pack<Head>): Uint8Array<ArrayBuffer> {
 const isTile = (tile: unknown): tile is PackedTile => {
 	const t = tile as PackedTile;
 	return (
-		typeof t === 'object' && t !== null &&
-		typeof t.surface === 'string' && /^[A-Za-z0-9_-]{1,64}$/.test(t.surface) &&
-		Number.isInteger(t.index) && t.index >= 0 && t.index < 1 << 16 &&
+		typeof t === 'object' &&
+		t !== null &&
+		typeof t.surface === 'string' &&
+		/^[A-Za-z0-9_-]{1,64}$/.test(t.surface) &&
+		Number.isInteger(t.index) &&
+		t.index >= 0 &&
+		t.index < 1 << 16 &&
 		(t.value === null
 			? typeof t.hash === 'string' && /^[0-9a-f]{64}$/.test(t.hash) && Number.isInteger(t.length) && t.length > 0
 			: Number.isInteger(t.value) && t.value >= 0 && t.value <= 0xffffffff && t.hash === null && t.length === 0)

@@ -5,7 +5,9 @@ export interface PictureFile {
 	readonly height: number;
 }
 
-export type PictureFileResult = { readonly ok: true; readonly file: PictureFile } | { readonly ok: false; readonly text: string };
+export type PictureFileResult =
+	| { readonly ok: true; readonly file: PictureFile }
+	| { readonly ok: false; readonly text: string };
 
 /** Longest side and most bytes of a picture that is taken in. */
 export const MOST_PICTURE_SIDE = 16384;
@@ -32,7 +34,8 @@ function webpSize(bytes: Uint8Array): { width: number; height: number } | null {
 	const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 	if (bytes.length < 30) return null;
 	const kind = text(bytes, 12, 16);
-	if (kind === 'VP8X') return { width: 1 + (view.getUint32(24, true) & 0xffffff), height: 1 + (view.getUint32(26, true) >>> 8) };
+	if (kind === 'VP8X')
+		return { width: 1 + (view.getUint32(24, true) & 0xffffff), height: 1 + (view.getUint32(26, true) >>> 8) };
 	if (kind === 'VP8 ') return { width: view.getUint16(26, true) & 0x3fff, height: view.getUint16(28, true) & 0x3fff };
 	const bits = view.getUint32(21, true);
 	return kind === 'VP8L' ? { width: 1 + (bits & 0x3fff), height: 1 + ((bits >>> 14) & 0x3fff) } : null;
@@ -41,7 +44,8 @@ function webpSize(bytes: Uint8Array): { width: number; height: number } | null {
 /** Looks at a picture file: PNG, JPEG or WebP of up to 16384 px a side. What does not fit is told in plain words. */
 export function readPictureFile(bytes: Uint8Array, name: string): PictureFileResult {
 	if (bytes.length === 0) return no(`${name} is empty (0 bytes). Save the picture again.`);
-	if (bytes.length > MOST_PICTURE_BYTES) return no(`${name} is ${Math.round(bytes.length / 1048576)} MB; pictures of up to 64 MB are taken.`);
+	if (bytes.length > MOST_PICTURE_BYTES)
+		return no(`${name} is ${Math.round(bytes.length / 1048576)} MB; pictures of up to 64 MB are taken.`);
 	let file: PictureFile | null = null;
 	const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 	if (bytes.length >= 33 && text(bytes, 1, 4) === 'PNG' && text(bytes, 12, 16) === 'IHDR')
@@ -54,8 +58,11 @@ export function readPictureFile(bytes: Uint8Array, name: string): PictureFileRes
 		file = size && { type: 'image/webp', ...size };
 	}
 	if (!file) return no(`${name} is not a picture that Eppu opens, or it is damaged. Save it as PNG, JPEG or WebP.`);
-	if (file.width < 1 || file.height < 1) return no(`${name} says it is ${file.width} by ${file.height} px, so there is nothing in it. Save it again.`);
+	if (file.width < 1 || file.height < 1)
+		return no(`${name} says it is ${file.width} by ${file.height} px, so there is nothing in it. Save it again.`);
 	if (file.width > MOST_PICTURE_SIDE || file.height > MOST_PICTURE_SIDE)
-		return no(`${name} is ${file.width} by ${file.height} px; pictures of up to ${MOST_PICTURE_SIDE} px a side are taken. Make it smaller and open it again.`);
+		return no(
+			`${name} is ${file.width} by ${file.height} px; pictures of up to ${MOST_PICTURE_SIDE} px a side are taken. Make it smaller and open it again.`,
+		);
 	return { ok: true, file };
 }

@@ -18,14 +18,34 @@ const tables = (() => {
 
 /** CRC-32 of bytes, as PNG and ZIP use it. */
 export function crc32(bytes: Uint8Array): number {
-	const [t0, t1, t2, t3, t4, t5, t6, t7] = tables as unknown as [Uint32Array, Uint32Array, Uint32Array, Uint32Array, Uint32Array, Uint32Array, Uint32Array, Uint32Array];
+	const [t0, t1, t2, t3, t4, t5, t6, t7] = tables as unknown as [
+		Uint32Array,
+		Uint32Array,
+		Uint32Array,
+		Uint32Array,
+		Uint32Array,
+		Uint32Array,
+		Uint32Array,
+		Uint32Array,
+	];
 	let c = 0xffffffff;
 	let i = 0;
 	for (const end = bytes.length - 7; i < end; i += 8) {
-		const x = c ^ ((bytes[i] as number) | ((bytes[i + 1] as number) << 8) | ((bytes[i + 2] as number) << 16) | ((bytes[i + 3] as number) << 24));
+		const x =
+			c ^
+			((bytes[i] as number) |
+				((bytes[i + 1] as number) << 8) |
+				((bytes[i + 2] as number) << 16) |
+				((bytes[i + 3] as number) << 24));
 		c =
-			(t7[x & 255] as number) ^ (t6[(x >>> 8) & 255] as number) ^ (t5[(x >>> 16) & 255] as number) ^ (t4[x >>> 24] as number) ^
-			(t3[bytes[i + 4] as number] as number) ^ (t2[bytes[i + 5] as number] as number) ^ (t1[bytes[i + 6] as number] as number) ^ (t0[bytes[i + 7] as number] as number);
+			(t7[x & 255] as number) ^
+			(t6[(x >>> 8) & 255] as number) ^
+			(t5[(x >>> 16) & 255] as number) ^
+			(t4[x >>> 24] as number) ^
+			(t3[bytes[i + 4] as number] as number) ^
+			(t2[bytes[i + 5] as number] as number) ^
+			(t1[bytes[i + 6] as number] as number) ^
+			(t0[bytes[i + 7] as number] as number);
 	}
 	for (; i < bytes.length; i++) c = (t0[(c ^ (bytes[i] as number)) & 255] as number) ^ (c >>> 8);
 	return (c ^ 0xffffffff) >>> 0;

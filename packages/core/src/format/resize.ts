@@ -10,7 +10,9 @@ const linear = Float32Array.from({ length: 256 }, (_, v) => linearOfSrgb(v / 255
 export function shrink(picture: Picture, width: number, height: number): Picture {
 	if (width === picture.width && height === picture.height) return picture;
 	if (width > picture.width || height > picture.height || width < 1 || height < 1)
-		throw new RangeError(`A sheet of ${picture.width} by ${picture.height} cannot be handed off at ${width} by ${height}; choose its own size or a smaller one.`);
+		throw new RangeError(
+			`A sheet of ${picture.width} by ${picture.height} cannot be handed off at ${width} by ${height}; choose its own size or a smaller one.`,
+		);
 	const data = new Uint8Array(width * height * 4);
 	for (let y = 0; y < height; y++) {
 		const [y0, y1] = [(y * picture.height) / height, ((y + 1) * picture.height) / height];
@@ -29,7 +31,11 @@ export function shrink(picture: Picture, width: number, height: number): Picture
 					area += part;
 				}
 			const o = (y * width + x) * 4;
-			if (a > 0) data.set([r, g, b].map((v) => Math.round(255 * srgbOfLinear(v / a))), o);
+			if (a > 0)
+				data.set(
+					[r, g, b].map((v) => Math.round(255 * srgbOfLinear(v / a))),
+					o,
+				);
 			data[o + 3] = Math.round(a / area);
 		}
 	}

@@ -15,7 +15,13 @@ const meshNodes = (document: Document): Node[] => {
 
 /** Transforms a point (w 1) or a direction (w 0) by a column-major 4x4 matrix. */
 const transform = (m: readonly number[], p: readonly number[], w: 0 | 1): number[] =>
-	[0, 1, 2].map((i) => (m[i] as number) * (p[0] as number) + (m[4 + i] as number) * (p[1] as number) + (m[8 + i] as number) * (p[2] as number) + w * (m[12 + i] as number));
+	[0, 1, 2].map(
+		(i) =>
+			(m[i] as number) * (p[0] as number) +
+			(m[4 + i] as number) * (p[1] as number) +
+			(m[8 + i] as number) * (p[2] as number) +
+			w * (m[12 + i] as number),
+	);
 
 /**
  * Reads binary glTF 2.0 (GLB) with everything in one file: each node with a mesh is a part, transforms applied.
@@ -27,12 +33,18 @@ export async function readGlb(bytes: Uint8Array, file: string): Promise<MeshResu
 	if (bytes.length < 12 || head.getUint32(0, true) !== MAGIC)
 		return meshError('unknown-format', `${file} does not read as a GLB model. Eppu opens OBJ and GLB.`);
 	if (head.getUint32(8, true) > bytes.length)
-		return meshError('broken', `${file} is cut short: it says ${head.getUint32(8, true)} bytes and has ${bytes.length}. Copy or export it again.`);
+		return meshError(
+			'broken',
+			`${file} is cut short: it says ${head.getUint32(8, true)} bytes and has ${bytes.length}. Copy or export it again.`,
+		);
 	let document: Document;
 	try {
 		document = await new WebIO().readBinary(bytes);
 	} catch {
-		return meshError('broken', `${file} could not be read as GLB: its inside is damaged, or it uses compression or outside files that Eppu does not read. Export it again as a plain, self-contained GLB.`);
+		return meshError(
+			'broken',
+			`${file} could not be read as GLB: its inside is damaged, or it uses compression or outside files that Eppu does not read. Export it again as a plain, self-contained GLB.`,
+		);
 	}
 	const positions: number[] = [];
 	const uvs: number[] = [];
@@ -50,7 +62,11 @@ export async function readGlb(bytes: Uint8Array, file: string): Promise<MeshResu
 			const uv = primitive.getAttribute('TEXCOORD_0');
 			const normal = primitive.getAttribute('NORMAL');
 			if (!position || position.getCount() === 0) continue;
-			if (!uv) return meshError('no-uvs', `"${node.getName() || 'A part'}" in ${file} has no UVs, so there is no sheet to paint on. Unwrap it in your modelling program and export it with UVs.`);
+			if (!uv)
+				return meshError(
+					'no-uvs',
+					`"${node.getName() || 'A part'}" in ${file} has no UVs, so there is no sheet to paint on. Unwrap it in your modelling program and export it with UVs.`,
+				);
 			const base = positions.length / 3;
 			for (let i = 0; i < position.getCount(); i++) {
 				for (const v of transform(matrix, position.getElement(i, []), 1)) positions.push(v);
@@ -66,13 +82,18 @@ export async function readGlb(bytes: Uint8Array, file: string): Promise<MeshResu
 			const list = primitive.getIndices();
 			const count = list ? list.getCount() : position.getCount();
 			for (let i = 0; i + 2 < count; i += 3) {
-				const [a, b, c] = [i, i + 1, i + 2].map((k) => base + (list ? list.getScalar(k) : k)) as [number, number, number];
+				const [a, b, c] = [i, i + 1, i + 2].map((k) => base + (list ? list.getScalar(k) : k)) as [
+					number,
+					number,
+					number,
+				];
 				if (flipped) indices.push(a, c, b);
 				else indices.push(a, b, c);
 			}
 		}
 		const faces = indices.length / 3 - firstFace;
-		if (faces) parts.push({ name: node.getName() || node.getMesh()?.getName() || `Part ${parts.length + 1}`, firstFace, faces });
+		if (faces)
+			parts.push({ name: node.getName() || node.getMesh()?.getName() || `Part ${parts.length + 1}`, firstFace, faces });
 	}
 	return checkMesh(
 		{

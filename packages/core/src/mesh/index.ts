@@ -1,5 +1,14 @@
 export { readGlb } from './glb.ts';
-export { checkMesh, type Mesh, type MeshError, type MeshResult, meshBounds, MOST_FACES, type Part, partOfFace } from './mesh.ts';
+export {
+	checkMesh,
+	type Mesh,
+	type MeshError,
+	type MeshResult,
+	MOST_FACES,
+	meshBounds,
+	type Part,
+	partOfFace,
+} from './mesh.ts';
 export { readObj } from './obj.ts';
 export { MOST_MODEL_BYTES, readModel } from './read.ts';
 export { type EdgeSide, type Seam, type Topology, topologyOf } from './topology.ts';

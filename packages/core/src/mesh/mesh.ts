@@ -40,7 +40,10 @@ export function partOfFace(mesh: Mesh, face: number): number {
 }
 
 /** Smallest ball-ish bounds: centre of the box around all vertices and the largest distance from it. */
-export function meshBounds(mesh: Mesh): { readonly center: readonly [number, number, number]; readonly radius: number } {
+export function meshBounds(mesh: Mesh): {
+	readonly center: readonly [number, number, number];
+	readonly radius: number;
+} {
 	const low = [Infinity, Infinity, Infinity];
 	const high = [-Infinity, -Infinity, -Infinity];
 	const { positions } = mesh;
@@ -64,7 +67,11 @@ export function meshBounds(mesh: Mesh): { readonly center: readonly [number, num
 /** Checks what every reader must deliver; returns the mesh or what is wrong with the file named. */
 export function checkMesh(mesh: Mesh, file: string): MeshResult {
 	const faces = mesh.indices.length / 3;
-	if (faces === 0) return meshError('no-faces', `${file} holds no faces, so there is nothing to paint on. Export the model with its geometry.`);
+	if (faces === 0)
+		return meshError(
+			'no-faces',
+			`${file} holds no faces, so there is nothing to paint on. Export the model with its geometry.`,
+		);
 	if (faces > MOST_FACES)
 		return meshError(
 			'too-many-faces',
@@ -73,9 +80,13 @@ export function checkMesh(mesh: Mesh, file: string): MeshResult {
 	for (const list of [mesh.positions, mesh.uvs])
 		for (const v of list)
 			if (!Number.isFinite(v))
-				return meshError('bad-number', `${file} holds a coordinate that is not a number. Export it again; some exporters write these for degenerate faces.`);
+				return meshError(
+					'bad-number',
+					`${file} holds a coordinate that is not a number. Export it again; some exporters write these for degenerate faces.`,
+				);
 	const vertices = mesh.positions.length / 3;
 	for (const i of mesh.indices)
-		if (i >= vertices) return meshError('broken', `${file} names a vertex that it does not hold. It may be cut short; export it again.`);
+		if (i >= vertices)
+			return meshError('broken', `${file} names a vertex that it does not hold. It may be cut short; export it again.`);
 	return { ok: true, mesh };
 }

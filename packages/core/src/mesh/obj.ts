@@ -1,4 +1,4 @@
-import { checkMesh, MOST_FACES, type MeshResult, meshError, type Part } from './mesh.ts';
+import { checkMesh, type MeshResult, MOST_FACES, meshError, type Part } from './mesh.ts';
 
 interface Build {
 	readonly positions: number[];
@@ -63,12 +63,18 @@ export function readObj(text: string, file: string): MeshResult {
 		else if (kind === 'o' || kind === 'g') part = words.slice(1).join(' ') || 'Model';
 		else if (kind === 'f') {
 			// Relative references change with every vertex, so they are made absolute before they are remembered.
-			const corners = words.slice(1).map((word) => corner(word.includes('-') ? absolute(word, v.length / 3, vt.length / 2, vn.length / 3) : word));
+			const corners = words
+				.slice(1)
+				.map((word) => corner(word.includes('-') ? absolute(word, v.length / 3, vt.length / 2, vn.length / 3) : word));
 			if (corners.length < 3 || corners.includes(-1))
-				return meshError('broken', `${file} has a face that names a missing corner ("${words.join(' ').slice(0, 60)}"). It may be cut short; export it again.`);
+				return meshError(
+					'broken',
+					`${file} has a face that names a missing corner ("${words.join(' ').slice(0, 60)}"). It may be cut short; export it again.`,
+				);
 			let list = build.indices.get(part);
 			if (!list) build.indices.set(part, (list = []));
-			for (let i = 2; i < corners.length; i++) list.push(corners[0] as number, corners[i - 1] as number, corners[i] as number);
+			for (let i = 2; i < corners.length; i++)
+				list.push(corners[0] as number, corners[i - 1] as number, corners[i] as number);
 			faces += corners.length - 2;
 			if (faces > MOST_FACES * 8) break; // far over the limit: the count no longer matters
 		}
@@ -76,7 +82,10 @@ export function readObj(text: string, file: string): MeshResult {
 	if (faces === 0 && v.length === 0 && !/^\s*(v|f|o|g|#|mtllib)\b/m.test(text))
 		return meshError('unknown-format', `${file} does not read as an OBJ model. Eppu opens OBJ and GLB.`);
 	if (faces > 0 && missingUv)
-		return meshError('no-uvs', `${file} has no UVs, so there is no sheet to paint on. Unwrap it in your modelling program and export it with UVs.`);
+		return meshError(
+			'no-uvs',
+			`${file} has no UVs, so there is no sheet to paint on. Unwrap it in your modelling program and export it with UVs.`,
+		);
 	const parts: Part[] = [];
 	const indices: number[] = [];
 	for (const [name, list] of build.indices) {

@@ -8,13 +8,18 @@ export const MOST_MODEL_BYTES = 64 * 1024 * 1024;
 /** Reads a model by its file name's ending; the content must agree with it. Errors name the file and the way out. */
 export async function readModel(bytes: Uint8Array, file: string): Promise<MeshResult> {
 	if (bytes.length > MOST_MODEL_BYTES)
-		return meshError('too-many-faces', `${file} is ${Math.round(bytes.length / 1048576)} MB; models of up to 64 MB are opened. Export the low-poly version.`);
+		return meshError(
+			'too-many-faces',
+			`${file} is ${Math.round(bytes.length / 1048576)} MB; models of up to 64 MB are opened. Export the low-poly version.`,
+		);
 	const ending = /\.([a-z0-9]+)$/i.exec(file)?.[1]?.toLowerCase();
 	const isGlb = bytes.length >= 4 && bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46;
 	if (ending === 'glb') return readGlb(bytes, file);
 	if (ending === 'obj') {
-		if (isGlb) return meshError('unknown-format', `${file} is named .obj but holds GLB. Rename it to .glb and open it again.`);
-		if (bytes.subarray(0, 4096).includes(0)) return meshError('unknown-format', `${file} is named .obj but is not text. Eppu opens OBJ and GLB.`);
+		if (isGlb)
+			return meshError('unknown-format', `${file} is named .obj but holds GLB. Rename it to .glb and open it again.`);
+		if (bytes.subarray(0, 4096).includes(0))
+			return meshError('unknown-format', `${file} is named .obj but is not text. Eppu opens OBJ and GLB.`);
 		return readObj(new TextDecoder().decode(bytes), file);
 	}
 	return meshError('unknown-format', `${file} is not a model that Eppu opens. Export it as OBJ or GLB.`);

@@ -5,10 +5,12 @@ import type { Mesh } from './mesh.ts';
 export function writeObj(mesh: Mesh): string {
 	const lines: string[] = [];
 	const n = (v: number | undefined): string => String(Number((v as number).toFixed(6)));
-	for (let i = 0; i < mesh.positions.length; i += 3) lines.push(`v ${[0, 1, 2].map((k) => n(mesh.positions[i + k])).join(' ')}`);
+	for (let i = 0; i < mesh.positions.length; i += 3)
+		lines.push(`v ${[0, 1, 2].map((k) => n(mesh.positions[i + k])).join(' ')}`);
 	for (let i = 0; i < mesh.uvs.length; i += 2) lines.push(`vt ${n(mesh.uvs[i])} ${n(1 - (mesh.uvs[i + 1] as number))}`);
 	if (mesh.normals)
-		for (let i = 0; i < mesh.normals.length; i += 3) lines.push(`vn ${[0, 1, 2].map((k) => n(mesh.normals?.[i + k])).join(' ')}`);
+		for (let i = 0; i < mesh.normals.length; i += 3)
+			lines.push(`vn ${[0, 1, 2].map((k) => n(mesh.normals?.[i + k])).join(' ')}`);
 	for (const part of mesh.parts) {
 		lines.push(`o ${part.name}`);
 		for (let face = part.firstFace; face < part.firstFace + part.faces; face++)
@@ -33,7 +35,8 @@ export async function writeGlb(mesh: Mesh): Promise<Uint8Array> {
 		const place = new Map(used.map((v, i) => [v, i]));
 		const gather = (from: Float32Array, size: number): Float32Array<ArrayBuffer> =>
 			new Float32Array(used.flatMap((v) => [...from.subarray(v * size, v * size + size)]));
-		const accessor = (type: 'VEC3' | 'VEC2', array: Float32Array<ArrayBuffer>) => document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
+		const accessor = (type: 'VEC3' | 'VEC2', array: Float32Array<ArrayBuffer>) =>
+			document.createAccessor().setType(type).setArray(array).setBuffer(buffer);
 		const primitive = document
 			.createPrimitive()
 			.setAttribute('POSITION', accessor('VEC3', gather(mesh.positions, 3)))

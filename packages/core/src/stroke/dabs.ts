@@ -39,7 +39,11 @@ export function createDabs(tip: Tip): Dabs {
 				while (length - gone >= untilNext) {
 					gone += untilNext;
 					const t = gone / length;
-					const dab = dabAt(tip, { x: from.x + dx * t, y: from.y + dy * t, pressure: from.pressure + (point.pressure - from.pressure) * t });
+					const dab = dabAt(tip, {
+						x: from.x + dx * t,
+						y: from.y + dy * t,
+						pressure: from.pressure + (point.pressure - from.pressure) * t,
+					});
 					out.push(dab);
 					untilNext = Math.max(SMALLEST_STEP, tip.spacing * 2 * dab.radius);
 				}

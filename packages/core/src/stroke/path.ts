@@ -20,7 +20,11 @@ export interface Path {
 	end(): Sample[];
 }
 
-const middle = (a: Sample, b: Sample): Sample => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2, pressure: (a.pressure + b.pressure) / 2 });
+const middle = (a: Sample, b: Sample): Sample => ({
+	x: (a.x + b.x) / 2,
+	y: (a.y + b.y) / 2,
+	pressure: (a.pressure + b.pressure) / 2,
+});
 
 const apart = (a: Sample, b: Sample): number => Math.sqrt((a.x - b.x) * (a.x - b.x) + (a.y - b.y) * (a.y - b.y));
 

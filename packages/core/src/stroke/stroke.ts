@@ -1,7 +1,17 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import { type Hex, rgbOfHex } from '../color/index.ts';
-import { createRecord, freshTexels, hasTexels, Kind, putTexels, type Surface, takeBefore, type TileRecord, type TileState } from '../surface/index.ts';
-import { clearCoverage, type Coverage, coverageTile, type Dab, takeTouched, type Target } from '../target/index.ts';
+import {
+	createRecord,
+	freshTexels,
+	hasTexels,
+	Kind,
+	putTexels,
+	type Surface,
+	type TileRecord,
+	type TileState,
+	takeBefore,
+} from '../surface/index.ts';
+import { type Coverage, clearCoverage, coverageTile, type Dab, type Target, takeTouched } from '../target/index.ts';
 import { createDabs } from './dabs.ts';
 import { createPath, type Sample } from './path.ts';
 import type { Tip } from './tip.ts';
@@ -33,7 +43,13 @@ export interface Stroke {
  * `end` or `cancel`. Every tile is laid anew from its state before the stroke and the whole stroke's coverage, so
  * that crossing itself does not round twice.
  */
-export function beginStroke(kernels: Kernels, surface: Surface, coverage: Coverage, target: Target, means: StrokeMeans): Stroke {
+export function beginStroke(
+	kernels: Kernels,
+	surface: Surface,
+	coverage: Coverage,
+	target: Target,
+	means: StrokeMeans,
+): Stroke {
 	const { heap, run } = kernels;
 	const path = createPath();
 	const dabs = createDabs(means.tip);

@@ -1,13 +1,5 @@
 import type { Heap, Kernels, Ptr } from '@eppu/kernels';
-import {
-	dropTile,
-	type Surface,
-	settleTile,
-	setTileState,
-	tileBytes,
-	tileState,
-	writeTexels,
-} from './surface.ts';
+import { dropTile, type Surface, setTileState, settleTile, tileBytes, tileState, writeTexels } from './surface.ts';
 import { emptyTile, hasTexels, type TileState } from './tile.ts';
 
 /**

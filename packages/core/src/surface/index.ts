@@ -7,8 +7,8 @@ export {
 	putTexels,
 	recordBytes,
 	swapRecord,
-	takeBefore,
 	type TileRecord,
+	takeBefore,
 	writableTexels,
 } from './edit.ts';
 export { type Picture, pictureIntoSurface, pictureOfSurface, tileIntoPicture } from './picture.ts';

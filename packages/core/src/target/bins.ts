@@ -43,10 +43,15 @@ export function createBins(view: View, map: TexelMap): Bins {
 	const faceOffset = new Uint32Array(cols * rows + 1);
 	for (let face = 0; face < front.length; face++) {
 		if (!front[face] || map.spanOffset[face] === map.spanOffset[face + 1]) continue;
-		const a = indices[face * 3] as number, b = indices[face * 3 + 1] as number, c = indices[face * 3 + 2] as number;
-		const ax = (uvs[a * 2] as number) * map.width, ay = (uvs[a * 2 + 1] as number) * map.height;
-		const bx = (uvs[b * 2] as number) * map.width - ax, by = (uvs[b * 2 + 1] as number) * map.height - ay;
-		const cx = (uvs[c * 2] as number) * map.width - ax, cy = (uvs[c * 2 + 1] as number) * map.height - ay;
+		const a = indices[face * 3] as number,
+			b = indices[face * 3 + 1] as number,
+			c = indices[face * 3 + 2] as number;
+		const ax = (uvs[a * 2] as number) * map.width,
+			ay = (uvs[a * 2 + 1] as number) * map.height;
+		const bx = (uvs[b * 2] as number) * map.width - ax,
+			by = (uvs[b * 2 + 1] as number) * map.height - ay;
+		const cx = (uvs[c * 2] as number) * map.width - ax,
+			cy = (uvs[c * 2 + 1] as number) * map.height - ay;
 		const det = bx * cy - cx * by;
 		if (det === 0) continue;
 		for (let k = 0; k < 4; k++) {
@@ -60,11 +65,20 @@ export function createBins(view: View, map: TexelMap): Bins {
 			texelRows[face * 12 + k * 3 + 1] = gy;
 			texelRows[face * 12 + k * 3 + 2] = f0 - gx * ax - gy * ay;
 		}
-		const wa = W[a] as number, wb = W[b] as number, wc = W[c] as number;
-		let x0 = 0, y0 = 0, x1 = projection.width, y1 = projection.height;
+		const wa = W[a] as number,
+			wb = W[b] as number,
+			wc = W[c] as number;
+		let x0 = 0,
+			y0 = 0,
+			x1 = projection.width,
+			y1 = projection.height;
 		if (wa >= projection.nearest && wb >= projection.nearest && wc >= projection.nearest) {
-			const sxa = (X[a] as number) / wa, sxb = (X[b] as number) / wb, sxc = (X[c] as number) / wc;
-			const sya = (Y[a] as number) / wa, syb = (Y[b] as number) / wb, syc = (Y[c] as number) / wc;
+			const sxa = (X[a] as number) / wa,
+				sxb = (X[b] as number) / wb,
+				sxc = (X[c] as number) / wc;
+			const sya = (Y[a] as number) / wa,
+				syb = (Y[b] as number) / wb,
+				syc = (Y[c] as number) / wc;
 			x0 = Math.min(sxa, sxb, sxc);
 			x1 = Math.max(sxa, sxb, sxc);
 			y0 = Math.min(sya, syb, syc);
@@ -104,7 +118,18 @@ export function createBins(view: View, map: TexelMap): Bins {
 			}
 	}
 	const bins = cols * rows;
-	return { view, map, cols, rows, faceOffset, faces, texelRows, address: new Uint32Array(bins), counts: new Uint32Array(bins), sizes: new Uint32Array(bins) };
+	return {
+		view,
+		map,
+		cols,
+		rows,
+		faceOffset,
+		faces,
+		texelRows,
+		address: new Uint32Array(bins),
+		counts: new Uint32Array(bins),
+		sizes: new Uint32Array(bins),
+	};
 }
 
 // Where a bin's records are gathered before their number is known; shared by all fills of a thread.
@@ -133,14 +158,31 @@ export function fillBin(kernels: Kernels, bins: Bins, bin: number): Ptr {
 	for (let q = faceOffset[bin] as number; q < (faceOffset[bin + 1] as number); q++) {
 		const face = faces[q] as number;
 		const o = face * 12;
-		const Xx = T[o] as number, Xy = T[o + 1] as number, X1 = T[o + 2] as number;
-		const Yx = T[o + 3] as number, Yy = T[o + 4] as number, Y1 = T[o + 5] as number;
-		const Wx = T[o + 6] as number, Wy = T[o + 7] as number, W1 = T[o + 8] as number;
-		const Nx = T[o + 9] as number, Ny = T[o + 10] as number, N1 = T[o + 11] as number;
+		const Xx = T[o] as number,
+			Xy = T[o + 1] as number,
+			X1 = T[o + 2] as number;
+		const Yx = T[o + 3] as number,
+			Yy = T[o + 4] as number,
+			Y1 = T[o + 5] as number;
+		const Wx = T[o + 6] as number,
+			Wy = T[o + 7] as number,
+			W1 = T[o + 8] as number;
+		const Nx = T[o + 9] as number,
+			Ny = T[o + 10] as number,
+			N1 = T[o + 11] as number;
 		// The bin's four sides as half planes a·x + b·y + c >= 0 in texel coordinates, solved for x in each row.
-		const a0 = Xx - xa * Wx, a1 = xb * Wx - Xx, a2 = Yx - ya * Wx, a3 = yb * Wx - Yx;
-		const b0 = Xy - xa * Wy, b1 = xb * Wy - Xy, b2 = Yy - ya * Wy, b3 = yb * Wy - Yy;
-		const c0 = X1 - xa * W1, c1 = xb * W1 - X1, c2 = Y1 - ya * W1, c3 = yb * W1 - Y1;
+		const a0 = Xx - xa * Wx,
+			a1 = xb * Wx - Xx,
+			a2 = Yx - ya * Wx,
+			a3 = yb * Wx - Yx;
+		const b0 = Xy - xa * Wy,
+			b1 = xb * Wy - Xy,
+			b2 = Yy - ya * Wy,
+			b3 = yb * Wy - Yy;
+		const c0 = X1 - xa * W1,
+			c1 = xb * W1 - X1,
+			c2 = Y1 - ya * W1,
+			c3 = yb * W1 - Y1;
 		let s = map.spanOffset[face] as number;
 		const end = map.spanOffset[face + 1] as number;
 		for (let y = map.firstRow[face] as number; s < end; s++, y++) {
@@ -148,13 +190,21 @@ export function fillBin(kernels: Kernels, bins: Bins, bin: number): Ptr {
 			let low = (map.spans[s * 2] as number) + 0.5;
 			let high = (map.spans[s * 2 + 1] as number) - 0.5;
 			let v = -(b0 * yc + c0) / a0;
-			if (a0 > 0) { if (v > low) low = v; } else if (a0 < 0 && v < high) high = v;
+			if (a0 > 0) {
+				if (v > low) low = v;
+			} else if (a0 < 0 && v < high) high = v;
 			v = -(b1 * yc + c1) / a1;
-			if (a1 > 0) { if (v > low) low = v; } else if (a1 < 0 && v < high) high = v;
+			if (a1 > 0) {
+				if (v > low) low = v;
+			} else if (a1 < 0 && v < high) high = v;
 			v = -(b2 * yc + c2) / a2;
-			if (a2 > 0) { if (v > low) low = v; } else if (a2 < 0 && v < high) high = v;
+			if (a2 > 0) {
+				if (v > low) low = v;
+			} else if (a2 < 0 && v < high) high = v;
 			v = -(b3 * yc + c3) / a3;
-			if (a3 > 0) { if (v > low) low = v; } else if (a3 < 0 && v < high) high = v;
+			if (a3 > 0) {
+				if (v > low) low = v;
+			} else if (a3 < 0 && v < high) high = v;
 			if (!(high >= low - 1)) continue;
 			// A texel wider on either side than the sum says: the exact test follows at each.
 			const x0 = Math.max(map.spans[s * 2] as number, Math.ceil(low - 0.501));
@@ -194,7 +244,8 @@ export function fillBin(kernels: Kernels, bins: Bins, bin: number): Ptr {
 			if (w < nearest) continue;
 			const px = (Xx * fx + Xy * fy + X1) / w;
 			const py = (Yx * fx + Yy * fy + Y1) / w;
-			if (px < 0 || py < 0 || px >= width || py >= height || !isSeen(view, px, py, (Nx * fx + Ny * fy + N1) / w)) continue;
+			if (px < 0 || py < 0 || px >= width || py >= height || !isSeen(view, px, py, (Nx * fx + Ny * fy + N1) / w))
+				continue;
 			texelsFound[n] = (((y >> 6) * tileCols) << 12) + ((y & 63) << 6) + ((x >> 6) << 12) + (x & 63);
 			placesFound[n++] = ((sx - xa) * PLACE_STEPS) | (((sy - ya) * PLACE_STEPS) << 16);
 		}

@@ -17,7 +17,15 @@ export interface Camera {
 	readonly parallel: boolean;
 }
 
-export const homeCamera: Camera = { target: [0, 0, 0], yaw: 30, pitch: 18, roll: 0, distance: 4, fov: 35, parallel: false };
+export const homeCamera: Camera = {
+	target: [0, 0, 0],
+	yaw: 30,
+	pitch: 18,
+	roll: 0,
+	distance: 4,
+	fov: 35,
+	parallel: false,
+};
 
 export interface CameraBasis {
 	readonly eye: Vec3;
@@ -28,7 +36,11 @@ export interface CameraBasis {
 
 const radians = (degrees: number): number => (degrees * Math.PI) / 180;
 const dot = (a: Vec3, b: Vec3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-const mix = (a: Vec3, s: number, b: Vec3, t: number): Vec3 => [a[0] * s + b[0] * t, a[1] * s + b[1] * t, a[2] * s + b[2] * t];
+const mix = (a: Vec3, s: number, b: Vec3, t: number): Vec3 => [
+	a[0] * s + b[0] * t,
+	a[1] * s + b[1] * t,
+	a[2] * s + b[2] * t,
+];
 
 /** Where the camera stands and how it is turned; right-handed, y upwards. */
 export function cameraBasis(camera: Camera): CameraBasis {

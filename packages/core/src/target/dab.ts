@@ -22,7 +22,8 @@ export const nothingBehind: Line = [0, 0, 0];
  * no weaker nothing is to be done there.
  */
 export function lineBehind(dab: Dab, before: Dab | undefined): Line {
-	if (!before || before.edge !== dab.edge || before.radius < dab.radius || before.strength < dab.strength) return nothingBehind;
+	if (!before || before.edge !== dab.edge || before.radius < dab.radius || before.strength < dab.strength)
+		return nothingBehind;
 	const dx = dab.x - before.x;
 	const dy = dab.y - before.y;
 	const length = Math.sqrt(dx * dx + dy * dy);

@@ -1,6 +1,16 @@
 export { BIN, type Bins, createBins, dropBins } from './bins.ts';
-export { type Camera, type CameraBasis, cameraBasis, homeCamera, type Projection, projectionOf, type Row, type Vec3 } from './camera.ts';
+export {
+	type Camera,
+	type CameraBasis,
+	cameraBasis,
+	homeCamera,
+	type Projection,
+	projectionOf,
+	type Row,
+	type Vec3,
+} from './camera.ts';
 export type { Dab } from './dab.ts';
+export { framing, renderModel } from './render.ts';
 export {
 	type Coverage,
 	clearCoverage,
@@ -9,8 +19,7 @@ export {
 	dropCoverage,
 	modelTarget,
 	sheetTarget,
-	takeTouched,
 	type Target,
+	takeTouched,
 } from './target.ts';
-export { framing, renderModel } from './render.ts';
 export { createView, isSeen, type View } from './view.ts';

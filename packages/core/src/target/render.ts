@@ -12,7 +12,14 @@ const FINE = 2;
  * graphics card. `sheetOfPart` gives the picture of a part, null where there is none. Where the model is not, the
  * result is clear; where a sheet is clear, `bare` shows.
  */
-export function renderModel(mesh: Mesh, sheetOfPart: readonly (Picture | null)[], camera: Camera, width: number, height: number, bare: readonly [number, number, number] = [176, 172, 164]): Picture {
+export function renderModel(
+	mesh: Mesh,
+	sheetOfPart: readonly (Picture | null)[],
+	camera: Camera,
+	width: number,
+	height: number,
+	bare: readonly [number, number, number] = [176, 172, 164],
+): Picture {
 	const [w, h] = [width * FINE, height * FINE];
 	const view = createView(mesh, projectionOf(camera, w, h));
 	const fine = new Uint8Array(w * h * 4);
@@ -78,7 +85,13 @@ export function renderModel(mesh: Mesh, sheetOfPart: readonly (Picture | null)[]
 }
 
 /** A camera like `from` that has a ball of `radius` around `center` whole in view. */
-export function framing(from: Camera, center: readonly [number, number, number], radius: number, width: number, height: number): Camera {
+export function framing(
+	from: Camera,
+	center: readonly [number, number, number],
+	radius: number,
+	width: number,
+	height: number,
+): Camera {
 	const half = (from.fov * Math.PI) / 360;
 	const narrow = Math.atan(Math.tan(half) * Math.min(1, width / height));
 	return { ...from, target: center, distance: (radius * 1.04) / Math.sin(narrow) };

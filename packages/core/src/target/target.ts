@@ -30,7 +30,10 @@ export function createCoverage(kernels: Kernels, width: number, height: number):
 	const cols = Math.ceil(width / TILE);
 	const rows = Math.ceil(height / TILE);
 	const coverage = {
-		width, height, cols, rows,
+		width,
+		height,
+		cols,
+		rows,
 		at: kernels.heap.alloc(cols * rows * TILE_TEXELS * 2),
 		touched: kernels.heap.alloc(cols * rows),
 	};
@@ -70,13 +73,33 @@ export function sheetTarget(kernels: Kernels): Target {
 			const [a, b, c] = buildUp ? nothingBehind : lineBehind(dab, before);
 			const tip = tips.round(dab.x, dab.y, dab.radius, dab.edge);
 			const strength = Math.round(dab.strength * 65536);
-			kernels.run.stampFlat(coverage.at, coverage.touched, coverage.cols, coverage.rows, tip.at, tip.side, tip.x, tip.y, strength, buildUp ? 1 : 0, a, b, c);
+			kernels.run.stampFlat(
+				coverage.at,
+				coverage.touched,
+				coverage.cols,
+				coverage.rows,
+				tip.at,
+				tip.side,
+				tip.x,
+				tip.y,
+				strength,
+				buildUp ? 1 : 0,
+				a,
+				b,
+				c,
+			);
 		},
 		warm() {},
 	};
 }
 
-const binsAround = (bins: Bins, x: number, y: number, radius: number, visit: (bin: number, bx: number, by: number) => void): void => {
+const binsAround = (
+	bins: Bins,
+	x: number,
+	y: number,
+	radius: number,
+	visit: (bin: number, bx: number, by: number) => void,
+): void => {
 	const x0 = Math.max(0, Math.floor((x - radius) / BIN));
 	const x1 = Math.min(bins.cols - 1, Math.floor((x + radius) / BIN));
 	const y0 = Math.max(0, Math.floor((y - radius) / BIN));
@@ -101,8 +124,17 @@ export function modelTarget(kernels: Kernels, bins: Bins): Target {
 				const [texels, places, count] = recordsOf(kernels, bins, bin);
 				if (count)
 					kernels.run.dabRecords(
-						texels, places, count, coverage.at, coverage.touched, bx - dab.x, by - dab.y,
-						dab.radius, slopeOf(dab.radius, dab.edge), dab.strength * 65535, buildUp ? 1 : 0,
+						texels,
+						places,
+						count,
+						coverage.at,
+						coverage.touched,
+						bx - dab.x,
+						by - dab.y,
+						dab.radius,
+						slopeOf(dab.radius, dab.edge),
+						dab.strength * 65535,
+						buildUp ? 1 : 0,
 					);
 			});
 		},

@@ -44,7 +44,8 @@ function createTips({ heap, run }: Kernels): Tips {
 	let last: Round | null = null;
 
 	const drop = (): void => {
-		for (const list of all.values()) for (const each of list) for (const at of each.at) if (at) heap.free(at, each.bytes);
+		for (const list of all.values())
+			for (const each of list) for (const at of each.at) if (at) heap.free(at, each.bytes);
 		all.clear();
 		last = null;
 		bytes = 0;
@@ -56,7 +57,13 @@ function createTips({ heap, run }: Kernels): Tips {
 		last = list.find((each) => each.edge === edge) ?? null;
 		if (!last) {
 			const side = 2 * Math.ceil(radius) + 3;
-			last = { radius, edge, side, bytes: Math.ceil((side * (side + 16) * 2 + 32) / 1024) * 1024, at: new Uint32Array(PLACES * PLACES) };
+			last = {
+				radius,
+				edge,
+				side,
+				bytes: Math.ceil((side * (side + 16) * 2 + 32) / 1024) * 1024,
+				at: new Uint32Array(PLACES * PLACES),
+			};
 			list.push(last);
 		}
 		return last;
@@ -79,7 +86,14 @@ function createTips({ heap, run }: Kernels): Tips {
 				const at = heap.alloc(round.bytes);
 				bytes += round.bytes;
 				round.at[place] = at;
-				run.roundTip(at, round.side, half + (qx - x * PLACES) / PLACES, half + (qy - y * PLACES) / PLACES, round.radius, slopeOf(round.radius, edge));
+				run.roundTip(
+					at,
+					round.side,
+					half + (qx - x * PLACES) / PLACES,
+					half + (qy - y * PLACES) / PLACES,
+					round.radius,
+					slopeOf(round.radius, edge),
+				);
 			}
 			return { at: round.at[place] as number, side: round.side, x: x - half, y: y - half };
 		},

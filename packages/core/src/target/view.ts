@@ -19,7 +19,7 @@ export interface View {
 /** Sees a mesh; faces for which `shown` does not hold neither hide nor take paint. */
 export function createView(mesh: Mesh, projection: Projection, shown: (face: number) => boolean = () => true): View {
 	const { positions, indices } = mesh;
-	const vertices = positions.length / 3;
+	const _vertices = positions.length / 3;
 	const faces = indices.length / 3;
 	const X = project(positions, projection.X);
 	const Y = project(positions, projection.Y);
@@ -32,13 +32,28 @@ export function createView(mesh: Mesh, projection: Projection, shown: (face: num
 		const b = (indices[face * 3 + 1] as number) * 3;
 		const c = (indices[face * 3 + 2] as number) * 3;
 		const [ax, ay, az] = [positions[a] as number, positions[a + 1] as number, positions[a + 2] as number];
-		const ux = (positions[b] as number) - ax, uy = (positions[b + 1] as number) - ay, uz = (positions[b + 2] as number) - az;
-		const vx = (positions[c] as number) - ax, vy = (positions[c + 1] as number) - ay, vz = (positions[c + 2] as number) - az;
+		const ux = (positions[b] as number) - ax,
+			uy = (positions[b + 1] as number) - ay,
+			uz = (positions[b + 2] as number) - az;
+		const vx = (positions[c] as number) - ax,
+			vy = (positions[c + 1] as number) - ay,
+			vz = (positions[c + 2] as number) - az;
 		const towards =
-			(uy * vz - uz * vy) * (ex - ax * ew) + (uz * vx - ux * vz) * (ey - ay * ew) + (ux * vy - uy * vx) * (ez - az * ew);
+			(uy * vz - uz * vy) * (ex - ax * ew) +
+			(uz * vx - ux * vz) * (ey - ay * ew) +
+			(ux * vy - uy * vx) * (ez - az * ew);
 		if (towards > 0 && shown(face)) front[face] = 1;
 	}
-	const view = { mesh, projection, X, Y, W, N, front, nearness: new Float32Array(projection.width * projection.height) };
+	const view = {
+		mesh,
+		projection,
+		X,
+		Y,
+		W,
+		N,
+		front,
+		nearness: new Float32Array(projection.width * projection.height),
+	};
 	fillNearness(view);
 	return view;
 }
@@ -63,9 +78,13 @@ function fillNearness({ mesh, projection, X, Y, W, N, front, nearness }: View): 
 		let b = indices[face * 3 + 1] as number;
 		let c = indices[face * 3 + 2] as number;
 		if ((W[a] as number) < nearest || (W[b] as number) < nearest || (W[c] as number) < nearest) continue;
-		const ax = (X[a] as number) / (W[a] as number), ay = (Y[a] as number) / (W[a] as number), na = (N[a] as number) / (W[a] as number);
-		let bx = (X[b] as number) / (W[b] as number), by = (Y[b] as number) / (W[b] as number);
-		let cx = (X[c] as number) / (W[c] as number), cy = (Y[c] as number) / (W[c] as number);
+		const ax = (X[a] as number) / (W[a] as number),
+			ay = (Y[a] as number) / (W[a] as number),
+			na = (N[a] as number) / (W[a] as number);
+		let bx = (X[b] as number) / (W[b] as number),
+			by = (Y[b] as number) / (W[b] as number);
+		let cx = (X[c] as number) / (W[c] as number),
+			cy = (Y[c] as number) / (W[c] as number);
 		let area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
 		if (area === 0) continue;
 		if (area < 0) {
@@ -73,26 +92,48 @@ function fillNearness({ mesh, projection, X, Y, W, N, front, nearness }: View): 
 			[bx, by, cx, cy] = [cx, cy, bx, by];
 			area = -area;
 		}
-		const nb = (N[b] as number) / (W[b] as number), nc = (N[c] as number) / (W[c] as number);
+		const nb = (N[b] as number) / (W[b] as number),
+			nc = (N[c] as number) / (W[c] as number);
 		const gx = ((nb - na) * (cy - ay) - (nc - na) * (by - ay)) / area;
 		const gy = ((nc - na) * (bx - ax) - (nb - na) * (cx - ax)) / area;
 		const y0 = Math.max(0, Math.ceil(Math.min(ay, by, cy) - 0.5));
 		const y1 = Math.min(height - 1, Math.floor(Math.max(ay, by, cy) - 0.5));
-		const A0 = ay - by, B0 = bx - ax, C0 = ax * by - bx * ay;
-		const A1 = by - cy, B1 = cx - bx, C1 = bx * cy - cx * by;
-		const A2 = cy - ay, B2 = ax - cx, C2 = cx * ay - ax * cy;
+		const A0 = ay - by,
+			B0 = bx - ax,
+			C0 = ax * by - bx * ay;
+		const A1 = by - cy,
+			B1 = cx - bx,
+			C1 = bx * cy - cx * by;
+		const A2 = cy - ay,
+			B2 = ax - cx,
+			C2 = cx * ay - ax * cy;
 		for (let y = y0; y <= y1; y++) {
 			const yc = y + 0.5;
 			let low = 0;
 			let high = width;
-			const k0 = B0 * yc + C0, k1 = B1 * yc + C1, k2 = B2 * yc + C2;
-			if (A0 > 0) { if (-k0 / A0 > low) low = -k0 / A0; } else if (A0 < 0) { if (-k0 / A0 < high) high = -k0 / A0; } else if (k0 < 0) continue;
-			if (A1 > 0) { if (-k1 / A1 > low) low = -k1 / A1; } else if (A1 < 0) { if (-k1 / A1 < high) high = -k1 / A1; } else if (k1 < 0) continue;
-			if (A2 > 0) { if (-k2 / A2 > low) low = -k2 / A2; } else if (A2 < 0) { if (-k2 / A2 < high) high = -k2 / A2; } else if (k2 < 0) continue;
+			const k0 = B0 * yc + C0,
+				k1 = B1 * yc + C1,
+				k2 = B2 * yc + C2;
+			if (A0 > 0) {
+				if (-k0 / A0 > low) low = -k0 / A0;
+			} else if (A0 < 0) {
+				if (-k0 / A0 < high) high = -k0 / A0;
+			} else if (k0 < 0) continue;
+			if (A1 > 0) {
+				if (-k1 / A1 > low) low = -k1 / A1;
+			} else if (A1 < 0) {
+				if (-k1 / A1 < high) high = -k1 / A1;
+			} else if (k1 < 0) continue;
+			if (A2 > 0) {
+				if (-k2 / A2 > low) low = -k2 / A2;
+			} else if (A2 < 0) {
+				if (-k2 / A2 < high) high = -k2 / A2;
+			} else if (k2 < 0) continue;
 			const x0 = Math.ceil(low - 0.5);
 			const x1 = Math.ceil(high - 0.5);
 			let n = na + gx * (x0 + 0.5 - ax) + gy * (yc - ay);
-			for (let i = y * width + x0, end = y * width + x1; i < end; i++, n += gx) if (n > (nearness[i] as number)) nearness[i] = n;
+			for (let i = y * width + x0, end = y * width + x1; i < end; i++, n += gx)
+				if (n > (nearness[i] as number)) nearness[i] = n;
 		}
 	}
 }

@@ -4,7 +4,12 @@ import { createSurface, pictureIntoSurface, type Surface } from '../../src/surfa
 
 let count = 0;
 
-export function colorSurface(kernels: Kernels, width: number, height: number, f: (x: number, y: number) => readonly number[]): Surface {
+export function colorSurface(
+	kernels: Kernels,
+	width: number,
+	height: number,
+	f: (x: number, y: number) => readonly number[],
+): Surface {
 	const data = new Uint8Array(width * height * 4);
 	for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) data.set(f(x, y), (y * width + x) * 4);
 	const surface = createSurface(`s${count++}`, 'color', width, height);
@@ -12,7 +17,12 @@ export function colorSurface(kernels: Kernels, width: number, height: number, f:
 	return surface;
 }
 
-export function maskSurface(kernels: Kernels, width: number, height: number, f: (x: number, y: number) => number): Surface {
+export function maskSurface(
+	kernels: Kernels,
+	width: number,
+	height: number,
+	f: (x: number, y: number) => number,
+): Surface {
 	const data = new Uint8Array(width * height);
 	for (let y = 0; y < height; y++) for (let x = 0; x < width; x++) data[y * width + x] = f(x, y);
 	const surface = createSurface(`s${count++}`, 'mask', width, height);

@@ -66,12 +66,19 @@ export function over(mode: BlendMode, backdrop: Texel, source: Texel, atop = fal
 	const mixed = blend(mode, cb, cs);
 	if (mode === 'plus-lighter' && !atop) {
 		const alpha = Math.min(1, ab + as);
-		return [...([0, 1, 2].map((i) => (alpha ? Math.min(1, as * (cs[i] as number) + ab * (cb[i] as number)) / alpha : 0)) as Rgb), alpha];
+		return [
+			...([0, 1, 2].map((i) =>
+				alpha ? Math.min(1, as * (cs[i] as number) + ab * (cb[i] as number)) / alpha : 0,
+			) as Rgb),
+			alpha,
+		];
 	}
 	const alpha = atop ? ab : as + ab - as * ab;
 	const premultiplied = [0, 1, 2].map(
 		(i) =>
-			as * ab * (mixed[i] as number) + (1 - as) * ab * (cb[i] as number) + (atop ? 0 : as * (1 - ab) * (cs[i] as number)),
+			as * ab * (mixed[i] as number) +
+			(1 - as) * ab * (cb[i] as number) +
+			(atop ? 0 : as * (1 - ab) * (cs[i] as number)),
 	);
 	return [...(premultiplied.map((v) => (alpha > 0 ? v / alpha : 0)) as Rgb), alpha];
 }
@@ -85,7 +92,12 @@ export interface LayerTexel {
 	readonly mask: number;
 }
 
-const weighted = ({ texel, mask }: LayerTexel, opacity: number): Texel => [texel[0], texel[1], texel[2], texel[3] * mask * opacity];
+const weighted = ({ texel, mask }: LayerTexel, opacity: number): Texel => [
+	texel[0],
+	texel[1],
+	texel[2],
+	texel[3] * mask * opacity,
+];
 
 /** A whole stack at one texel, bottom first; clip runs as isolated groups on their base. */
 export function stack(layers: readonly LayerTexel[]): Texel {

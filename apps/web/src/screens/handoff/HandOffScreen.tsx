@@ -9,7 +9,10 @@ import { SheetView } from '../../views/SheetView.tsx';
 export function HandOffScreen() {
 	const project = useStudio((state) => state.outline?.project);
 	const [sizes, setSizes] = useState<Record<string, number>>({});
-	const [state, setState] = useState<{ readonly busy: string | null; readonly said: string | null }>({ busy: null, said: null });
+	const [state, setState] = useState<{ readonly busy: string | null; readonly said: string | null }>({
+		busy: null,
+		said: null,
+	});
 	if (!project) return null;
 	const write = async (id: string): Promise<void> => {
 		const sheet = project.sheets.find((each) => each.id === id);
@@ -19,7 +22,10 @@ export function HandOffScreen() {
 		const { bytes, text } = await png(id, size.width, size.height);
 		if (bytes) {
 			const name = fileName('{project}-{sheet}', project.name, sheet, size.width);
-			const link = Object.assign(document.createElement('a'), { href: URL.createObjectURL(new Blob([bytes], { type: 'image/png' })), download: name });
+			const link = Object.assign(document.createElement('a'), {
+				href: URL.createObjectURL(new Blob([bytes], { type: 'image/png' })),
+				download: name,
+			});
 			link.click();
 			setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 			setState({ busy: null, said: `${name} is written, ${Math.max(1, Math.round(bytes.length / 1024))} KB.` });
@@ -29,28 +35,51 @@ export function HandOffScreen() {
 		<main className="flex min-h-0 flex-1">
 			<aside className="flex w-[340px] shrink-0 flex-col overflow-y-auto border-r border-rule p-4" aria-label="Outputs">
 				<h2 className="text-[17px] font-bold">Textures</h2>
-				<p className="mb-4 text-ash">8-bit sRGB PNG, exactly what the views show, bleed included. Guides are never part of it.</p>
+				<p className="mb-4 text-ash">
+					8-bit sRGB PNG, exactly what the views show, bleed included. Guides are never part of it.
+				</p>
 				<ul className="grid gap-3">
 					{project.sheets.map((sheet) => (
 						<li key={sheet.id} className="cut border border-rule bg-sheet p-3">
-							<button type="button" className="mb-2 block max-w-full truncate font-semibold" title="Show this sheet" onClick={() => useStudio.setState((now) => ({ desk: { ...now.desk, sheet: sheet.id } }))}>
+							<button
+								type="button"
+								className="mb-2 block max-w-full truncate font-semibold"
+								title="Show this sheet"
+								onClick={() => useStudio.setState((now) => ({ desk: { ...now.desk, sheet: sheet.id } }))}
+							>
 								{sheet.name}
 							</button>
 							<div className="flex items-center gap-2">
-								<select aria-label={`Size of ${sheet.name}`} className="cut flex-1 border border-rule bg-paper px-2 py-1" value={sizes[sheet.id] ?? 0} onChange={(event) => setSizes({ ...sizes, [sheet.id]: Number(event.target.value) })}>
+								<select
+									aria-label={`Size of ${sheet.name}`}
+									className="cut flex-1 border border-rule bg-paper px-2 py-1"
+									value={sizes[sheet.id] ?? 0}
+									onChange={(event) => setSizes({ ...sizes, [sheet.id]: Number(event.target.value) })}
+								>
 									{handOffSizes(sheet.width, sheet.height).map((size, i) => (
-										<option key={size.width + size.height * 10000} value={i}>{size.width} × {size.height}{i === 0 ? ', its own size' : ''}</option>
+										<option key={size.width + size.height * 10000} value={i}>
+											{size.width} × {size.height}
+											{i === 0 ? ', its own size' : ''}
+										</option>
 									))}
 								</select>
-								<Button look="main" disabled={state.busy !== null} onClick={() => void write(sheet.id)}>{state.busy === sheet.id ? 'Writing…' : 'Write PNG'}</Button>
+								<Button look="main" disabled={state.busy !== null} onClick={() => void write(sheet.id)}>
+									{state.busy === sheet.id ? 'Writing…' : 'Write PNG'}
+								</Button>
 							</div>
 						</li>
 					))}
 				</ul>
-				<p className="mt-3 min-h-5" role="status">{state.said}</p>
-				<p className="mt-auto pt-4 text-[12px] text-ash">The same files without a browser: <code>npm run eppu -- export "{project.name}" --out DIR</code></p>
+				<p className="mt-3 min-h-5" role="status">
+					{state.said}
+				</p>
+				<p className="mt-auto pt-4 text-[12px] text-ash">
+					The same files without a browser: <code>npm run eppu -- export "{project.name}" --out DIR</code>
+				</p>
 			</aside>
-			<div className="min-w-0 flex-1"><SheetView /></div>
+			<div className="min-w-0 flex-1">
+				<SheetView />
+			</div>
 		</main>
 	);
 }

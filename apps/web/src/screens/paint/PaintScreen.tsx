@@ -22,7 +22,12 @@ export function PaintScreen() {
 								<ModelView />
 							</Panel>
 						)}
-						{hasModel && layout === 'both' && <Separator className="w-[5px] bg-paper hover:bg-berry focus-visible:bg-berry" aria-label="Divider between the views" />}
+						{hasModel && layout === 'both' && (
+							<Separator
+								className="w-[5px] bg-paper hover:bg-berry focus-visible:bg-berry"
+								aria-label="Divider between the views"
+							/>
+						)}
 						{layout !== 'model' && (
 							<Panel id="sheet" minSize="20%">
 								<SheetView />

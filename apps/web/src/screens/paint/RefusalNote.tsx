@@ -16,9 +16,17 @@ export function RefusalNote() {
 		else addLayer('paint', sheetIn(useStudio.getState(), mend.addLayer));
 	};
 	return (
-		<div role="alert" className="cut fixed z-30 flex max-w-80 items-center gap-3 border border-rule bg-sheet py-1.5 pr-1.5 pl-3 shadow-lg" style={{ left: Math.min(refusal.x + 14, innerWidth - 340), top: Math.max(56, refusal.y - 46) }}>
+		<div
+			role="alert"
+			className="cut fixed z-30 flex max-w-80 items-center gap-3 border border-rule bg-sheet py-1.5 pr-1.5 pl-3 shadow-lg"
+			style={{ left: Math.min(refusal.x + 14, innerWidth - 340), top: Math.max(56, refusal.y - 46) }}
+		>
 			<p>{text}</p>
-			{mend && <Button look="main" onClick={act}>{mend.label}</Button>}
+			{mend && (
+				<Button look="main" onClick={act}>
+					{mend.label}
+				</Button>
+			)}
 		</div>
 	);
 }

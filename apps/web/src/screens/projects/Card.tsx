@@ -25,13 +25,16 @@ export function Card({ card, onCopy, onDelete, onRename }: CardProps) {
 	return (
 		<li className="cut overflow-hidden border border-rule bg-sheet transition-shadow duration-100 focus-within:shadow-md hover:shadow-md">
 			<Link to={`/project/${card.id}/paint`} aria-label={`Open ${card.name}`} className="block h-[188px] bg-view">
-				{card.hasCover ? <img src={coverUrl(card)} alt="" className="size-full object-contain" /> : <span className="flex size-full items-center justify-center text-white">No picture yet</span>}
+				{card.hasCover ? (
+					<img src={coverUrl(card)} alt="" className="size-full object-contain" />
+				) : (
+					<span className="flex size-full items-center justify-center text-white">No picture yet</span>
+				)}
 			</Link>
 			<div className="flex items-center gap-2 py-1.5 pr-1.5 pl-3">
 				<div className="min-w-0 flex-1">
 					{naming ? (
 						<input
-							// biome-ignore lint/a11y/noAutofocus: the artist just asked to rename
 							autoFocus
 							aria-label="Project name"
 							maxLength={120}
@@ -46,7 +49,9 @@ export function Card({ card, onCopy, onDelete, onRename }: CardProps) {
 							}}
 						/>
 					) : (
-						<p className="truncate font-semibold" title={card.name}>{card.name}</p>
+						<p className="truncate font-semibold" title={card.name}>
+							{card.name}
+						</p>
 					)}
 					<p className="text-[12px] text-ash">Kept {ago(card.updatedAt)}</p>
 				</div>

@@ -11,7 +11,7 @@ const sizes = [256, 512, 1024, 2048, 4096];
 export function NewDialog({ start, onClose }: { readonly start: Start; readonly onClose: () => void }) {
 	const navigate = useNavigate();
 	const queries = useQueryClient();
-	const own = start.kind === 'picture' ? [fittingSide(start.width), fittingSide(start.height)] as const : null;
+	const own = start.kind === 'picture' ? ([fittingSide(start.width), fittingSide(start.height)] as const) : null;
 	const [name, setName] = useState(nameOf(start));
 	const [size, setSize] = useState<number | 'own'>(own ? 'own' : 1024);
 	const make = useMutation({
@@ -29,30 +29,64 @@ export function NewDialog({ start, onClose }: { readonly start: Start; readonly 
 			<Dialog.Portal>
 				<Dialog.Overlay className="fixed inset-0 z-40 bg-black/35" />
 				<Dialog.Content className="cut fixed top-1/2 left-1/2 z-50 w-[400px] -translate-1/2 border border-rule bg-sheet p-5 shadow-xl">
-					<Dialog.Title className="text-[17px] font-bold">{start.kind === 'model' ? 'Paint a model' : 'Paint over a template'}</Dialog.Title>
+					<Dialog.Title className="text-[17px] font-bold">
+						{start.kind === 'model' ? 'Paint a model' : 'Paint over a template'}
+					</Dialog.Title>
 					<Dialog.Description className="mt-1 text-ash">
 						{start.kind === 'model'
 							? `${start.name}: ${(start.mesh.indices.length / 3).toLocaleString('en')} faces in ${start.mesh.parts.length} ${start.mesh.parts.length === 1 ? 'part' : 'parts'}.`
 							: `${start.name}: ${start.width} by ${start.height} px. It lies over the sheet as a guide and is never part of the texture.`}
 					</Dialog.Description>
-					<form className="mt-4 grid gap-3" onSubmit={(event) => { event.preventDefault(); make.mutate(); }}>
+					<form
+						className="mt-4 grid gap-3"
+						onSubmit={(event) => {
+							event.preventDefault();
+							make.mutate();
+						}}
+					>
 						<label className="grid gap-1">
 							<span className="bay-title">Name</span>
-							<input value={name} maxLength={120} onChange={(event) => setName(event.target.value)} className="cut border border-rule bg-paper px-3 py-1.5" />
+							<input
+								value={name}
+								maxLength={120}
+								onChange={(event) => setName(event.target.value)}
+								className="cut border border-rule bg-paper px-3 py-1.5"
+							/>
 						</label>
 						<fieldset className="grid gap-1">
 							<legend className="bay-title">Sheet size, texels</legend>
 							<div className="flex flex-wrap gap-1.5">
-								{own && <Button aria-pressed={size === 'own'} look={size === 'own' ? 'main' : 'plain'} onClick={() => setSize('own')}>{own[0]} × {own[1]}</Button>}
+								{own && (
+									<Button
+										aria-pressed={size === 'own'}
+										look={size === 'own' ? 'main' : 'plain'}
+										onClick={() => setSize('own')}
+									>
+										{own[0]} × {own[1]}
+									</Button>
+								)}
 								{sizes.map((each) => (
-									<Button key={each} aria-pressed={size === each} look={size === each ? 'main' : 'plain'} onClick={() => setSize(each)}>{each}</Button>
+									<Button
+										key={each}
+										aria-pressed={size === each}
+										look={size === each ? 'main' : 'plain'}
+										onClick={() => setSize(each)}
+									>
+										{each}
+									</Button>
 								))}
 							</div>
 						</fieldset>
-						{make.isError && <p role="alert" className="text-lingon">{make.error.message}</p>}
+						{make.isError && (
+							<p role="alert" className="text-lingon">
+								{make.error.message}
+							</p>
+						)}
 						<div className="mt-1 flex justify-end gap-2">
 							<Button onClick={onClose}>Cancel</Button>
-							<Button type="submit" look="main" disabled={make.isPending}>{make.isPending ? 'Making it…' : 'Begin painting'}</Button>
+							<Button type="submit" look="main" disabled={make.isPending}>
+								{make.isPending ? 'Making it…' : 'Begin painting'}
+							</Button>
 						</div>
 					</form>
 				</Dialog.Content>

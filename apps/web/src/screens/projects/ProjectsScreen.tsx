@@ -20,14 +20,28 @@ export function ProjectsScreen() {
 	const picker = useRef<HTMLInputElement>(null);
 	const fresh = () => queries.invalidateQueries({ queryKey: ['projects'] });
 	const said = (error: Error) => void toast(error.message);
-	const copy = useMutation({ mutationFn: (card: ProjectCard) => api.copy(card.id, `${card.name.slice(0, 110)} copy`), onSuccess: fresh, onError: said });
-	const rename = useMutation({ mutationFn: ({ id, name }: { id: string; name: string }) => api.rename(id, name), onSuccess: fresh, onError: said });
-	const restore = useMutation({ mutationFn: (card: ProjectCard) => api.restore(card.id), onSuccess: fresh, onError: said });
+	const copy = useMutation({
+		mutationFn: (card: ProjectCard) => api.copy(card.id, `${card.name.slice(0, 110)} copy`),
+		onSuccess: fresh,
+		onError: said,
+	});
+	const rename = useMutation({
+		mutationFn: ({ id, name }: { id: string; name: string }) => api.rename(id, name),
+		onSuccess: fresh,
+		onError: said,
+	});
+	const restore = useMutation({
+		mutationFn: (card: ProjectCard) => api.restore(card.id),
+		onSuccess: fresh,
+		onError: said,
+	});
 	const remove = useMutation({
 		mutationFn: (card: ProjectCard) => api.remove(card.id),
 		onSuccess: (_answer, card) => {
 			void fresh();
-			toast(`"${card.name}" is deleted. It can be brought back for 30 days.`, { action: { label: 'Bring it back', onClick: () => restore.mutate(card) } });
+			toast(`"${card.name}" is deleted. It can be brought back for 30 days.`, {
+				action: { label: 'Bring it back', onClick: () => restore.mutate(card) },
+			});
 		},
 		onError: said,
 	});
@@ -45,21 +59,45 @@ export function ProjectsScreen() {
 	};
 
 	return (
-		<main className={`flex h-full flex-col ${over ? 'bg-bark' : ''}`} onDragOver={(event) => { event.preventDefault(); setOver(true); }} onDragLeave={() => setOver(false)} onDrop={drop}>
+		<main
+			className={`flex h-full flex-col ${over ? 'bg-bark' : ''}`}
+			onDragOver={(event) => {
+				event.preventDefault();
+				setOver(true);
+			}}
+			onDragLeave={() => setOver(false)}
+			onDrop={drop}
+		>
 			<header className="flex h-[52px] shrink-0 items-center gap-3 border-b border-rule px-5">
 				<Mark />
 				<h1 className="text-[19px] font-bold">Eppu</h1>
 				<span className="text-ash">hand-painted textures</span>
 				<span className="flex-1" />
 				<ThemeSwitch />
-				<Button look="main" onClick={() => picker.current?.click()}>New from a model or a picture…</Button>
-				<input ref={picker} type="file" hidden accept=".obj,.glb,.png,.jpg,.jpeg,.webp" aria-label="Model or picture" onChange={(event) => { void take(event.target.files?.[0]); event.target.value = ''; }} />
+				<Button look="main" onClick={() => picker.current?.click()}>
+					New from a model or a picture…
+				</Button>
+				<input
+					ref={picker}
+					type="file"
+					hidden
+					accept=".obj,.glb,.png,.jpg,.jpeg,.webp"
+					aria-label="Model or picture"
+					onChange={(event) => {
+						void take(event.target.files?.[0]);
+						event.target.value = '';
+					}}
+				/>
 			</header>
 			<div className="min-h-0 flex-1 overflow-y-auto px-5 py-5">
 				{problem && (
 					<div role="alert" className="cut mb-5 flex items-start gap-3 border border-lingon bg-sheet px-4 py-2.5">
-						<p className="flex-1">{problem} <span className="text-ash">No project was made.</span></p>
-						<Button look="bare" onClick={() => setProblem(null)}>Close</Button>
+						<p className="flex-1">
+							{problem} <span className="text-ash">No project was made.</span>
+						</p>
+						<Button look="bare" onClick={() => setProblem(null)}>
+							Close
+						</Button>
 					</div>
 				)}
 				{list.isError && (
@@ -71,12 +109,24 @@ export function ProjectsScreen() {
 				{list.isPending && <p className="text-ash">Looking for projects…</p>}
 				<ul className="grid grid-cols-[repeat(auto-fill,minmax(270px,1fr))] gap-5">
 					{list.data?.map((card) => (
-						<Card key={card.id} card={card} onCopy={() => copy.mutate(card)} onDelete={() => remove.mutate(card)} onRename={(name) => rename.mutate({ id: card.id, name })} />
+						<Card
+							key={card.id}
+							card={card}
+							onCopy={() => copy.mutate(card)}
+							onDelete={() => remove.mutate(card)}
+							onRename={(name) => rename.mutate({ id: card.id, name })}
+						/>
 					))}
 					<li>
-						<button type="button" onClick={() => picker.current?.click()} className="cut flex h-full min-h-[236px] w-full flex-col items-center justify-center gap-1.5 border-2 border-dashed border-rule px-6 text-center hover:bg-bark">
+						<button
+							type="button"
+							onClick={() => picker.current?.click()}
+							className="cut flex h-full min-h-[236px] w-full flex-col items-center justify-center gap-1.5 border-2 border-dashed border-rule px-6 text-center hover:bg-bark"
+						>
 							<span className="font-head text-[15px] font-semibold">Begin something</span>
-							<span className="text-ash">Drop an OBJ or GLB with UVs here, or the picture of a UV template, or click to choose one.</span>
+							<span className="text-ash">
+								Drop an OBJ or GLB with UVs here, or the picture of a UV template, or click to choose one.
+							</span>
 						</button>
 					</li>
 				</ul>
@@ -87,7 +137,9 @@ export function ProjectsScreen() {
 							{gone.data.map((card) => (
 								<li key={card.id} className="cut flex items-center gap-2 border border-rule bg-sheet py-1 pr-1 pl-3">
 									<span className="max-w-64 truncate text-ash">{card.name}</span>
-									<Button look="bare" onClick={() => restore.mutate(card)}>Bring it back</Button>
+									<Button look="bare" onClick={() => restore.mutate(card)}>
+										Bring it back
+									</Button>
 								</li>
 							))}
 						</ul>
