@@ -1,7 +1,16 @@
 /** The studio: one document engine. It hears intentions and strokes, and answers with patches and the outline. */
 import { hexOfRgb } from '@eppu/core/color';
-import { CommandError, type Dirty, type Engine, type Id, openEngine, sheetOf } from '@eppu/core/document';
+import {
+	CommandError,
+	type Dirty,
+	type Engine,
+	type Id,
+	openEngine,
+	type StrokeSpec,
+	sheetOf,
+} from '@eppu/core/document';
 import { coverPicture, encodePng, sheetPng } from '@eppu/core/format';
+import type { Sample } from '@eppu/core/stroke';
 import { homeCamera } from '@eppu/core/target';
 import { createKernels } from '@eppu/kernels';
 import wasmUrl from '@eppu/kernels/kernels.wasm?url&no-inline';
@@ -76,10 +85,17 @@ function makeCover(): void {
 	keep({ say: 'cover', project: engine.project.id, png }, [png.buffer]);
 }
 
-function journal(now: number, force = false): void {
-	if (!live || (!force && now - live.sentAt < 100)) return;
-	live.sentAt = now;
-	keep({ say: 'live', stroke: { spec: live.stroke.spec, samples: live.samples } });
+/** Has the stroke's samples journaled, ten times a second at the most, the last of them never left out. */
+function journal(force = false): void {
+	if (!live) return;
+	const wait = live.sentAt + 100 - performance.now();
+	clearTimeout(live.timer);
+	if (!force && wait > 0) {
+		live.timer = setTimeout(journal, wait, true);
+		return;
+	}
+	live.sentAt = performance.now();
+	keep({ say: 'live', stroke: { spec: live.spec, samples: live.samples } });
 }
 
 /** Where a pointing lands on a sheet, in texels. */
@@ -92,7 +108,8 @@ function landing(open: Engine, place: Pointing): { readonly sheet: Id; readonly 
 function endStroke(open: Engine): void {
 	const dirty = open.end();
 	strokes++;
-	journal(performance.now(), true);
+	journal(true);
+	clearTimeout(live?.timer);
 	live = null;
 	changed(open, dirty);
 }
@@ -151,18 +168,19 @@ function heard(message: ToStudio): void {
 		case 'begin': {
 			const begun = now.begin(message.spec, message.samples);
 			if (!begun.ok) return tell({ say: 'refused', refusal: begun.refusal });
-			live = { stroke: { spec: message.spec, samples: [] }, samples: [...message.samples], sentAt: 0 };
-			journal(performance.now());
+			live = { spec: message.spec, samples: [...message.samples], sentAt: 0 };
+			journal();
 			tell({ say: 'stroke', sheet: begun.sheet });
 			return pump.addNow(begun.dirty);
 		}
 		case 'extend':
 			live?.samples.push(...message.samples);
 			pump.addNow(now.extend(message.samples));
-			return journal(performance.now());
+			return journal();
 		case 'end':
 			return now.stroking ? endStroke(now) : undefined;
 		case 'cancel':
+			clearTimeout(live?.timer);
 			live = null;
 			keep({ say: 'live', stroke: null });
 			return pump.add(now.cancel());

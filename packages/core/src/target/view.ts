@@ -19,7 +19,6 @@ export interface View {
 /** Sees a mesh; faces for which `shown` does not hold neither hide nor take paint. */
 export function createView(mesh: Mesh, projection: Projection, shown: (face: number) => boolean = () => true): View {
 	const { positions, indices } = mesh;
-	const _vertices = positions.length / 3;
 	const faces = indices.length / 3;
 	const X = project(positions, projection.X);
 	const Y = project(positions, projection.Y);

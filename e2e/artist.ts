@@ -1,0 +1,128 @@
+/** What an artist does in the browser, and how its traces are read back. */
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, readFileSync } from 'node:fs';
+import { type Engine, openEngine } from '@eppu/core/document';
+import { type Mesh, readModel } from '@eppu/core/mesh';
+import { loadKernels } from '@eppu/kernels/node';
+import { keptTiles, openSourceStore } from '@eppu/server/store';
+import { expect, type Page } from '@playwright/test';
+import type { ToStudio } from '../apps/web/src/studio/protocol.ts';
+import { root, runFile } from './paths.ts';
+
+export type Point = readonly [number, number];
+
+/** Notes everything that is said to the studio, from the page's start on. */
+export async function record(page: Page): Promise<void> {
+	await page.addInitScript(() => {
+		const said: unknown[] = [];
+		(window as unknown as { said: unknown[] }).said = said;
+		const post = Worker.prototype.postMessage;
+		Worker.prototype.postMessage = function (this: Worker, message: { say?: string }, transfer?: unknown) {
+			if (['run', 'undo', 'redo', 'begin', 'extend', 'end', 'cancel', 'fill'].includes(message?.say ?? ''))
+				said.push(structuredClone(message));
+			return (post as (message: unknown, transfer?: unknown) => void).call(this, message, transfer);
+		};
+	});
+}
+
+export const recorded = (page: Page): Promise<ToStudio[]> =>
+	page.evaluate(() => (window as unknown as { said: ToStudio[] }).said);
+
+export async function openPaint(page: Page, url: string, project = 'demo-smoker'): Promise<void> {
+	await page.goto(`${url}/project/${project}/paint`);
+	await settled(page);
+}
+
+/** Waits until every tile that was due is on the screen. */
+export async function settled(page: Page): Promise<void> {
+	await page.waitForFunction(() => document.documentElement.dataset.settled !== undefined);
+	await page.waitForTimeout(250);
+}
+
+export async function kept(page: Page): Promise<void> {
+	await page.waitForTimeout(350);
+	await expect(page.locator('[data-keeping]')).toHaveAttribute('data-keeping', 'kept', { timeout: 20_000 });
+}
+
+/** A place in a view, 0..1 across and down. */
+export async function at(page: Page, view: 'model' | 'sheet', [u, v]: Point): Promise<Point> {
+	const box = await page.locator(`[data-view="${view}"]`).boundingBox();
+	if (!box) throw new Error(`no ${view} view`);
+	return [box.x + u * box.width, box.y + v * box.height];
+}
+
+/** One stroke of the mouse through places of a view. */
+export async function stroke(page: Page, view: 'model' | 'sheet', places: readonly Point[]): Promise<void> {
+	for (const [i, place] of places.entries()) {
+		const [x, y] = await at(page, view, place);
+		await page.mouse.move(x, y, { steps: i === 0 ? 1 : 5 });
+		if (i === 0) await page.mouse.down();
+	}
+	await page.mouse.up();
+}
+
+export async function exportPng(page: Page, url: string, sheet: string, project = 'demo-smoker'): Promise<Buffer> {
+	await page.getByRole('link', { name: 'Hand off' }).click();
+	const row = page.getByRole('listitem').filter({ has: page.getByRole('button', { name: sheet, exact: true }) });
+	const waiting = page.waitForEvent('download');
+	await row.getByRole('button', { name: 'Write PNG' }).click();
+	const file = await (await waiting).path();
+	await page.getByRole('link', { name: 'Paint' }).click();
+	await page.waitForURL(`${url}/project/${project}/paint`);
+	return readFileSync(file);
+}
+
+/** The same sheet through the command line, with no browser. */
+export function exportByCommand(data: string, project: string, sheet: string): Buffer {
+	const out = runFile(`cli-${Math.random().toString(36).slice(2)}`);
+	mkdirSync(out, { recursive: true });
+	const printed = execFileSync(
+		'npx',
+		['--no-install', 'tsx', 'apps/cli/src/main.ts', 'export', project, '--out', out, '--sheet', sheet, '--data', data],
+		{ cwd: root, encoding: 'utf8' },
+	);
+	return readFileSync(printed.trim().split('\n').at(-1) as string);
+}
+
+/** A project of a data file in an engine in Node. */
+export async function engineOf(data: string, project: string): Promise<Engine> {
+	const store = openSourceStore(data);
+	const stored = store.load(project);
+	const meshes = new Map<string, Mesh>();
+	for (const model of stored.project.models) {
+		const { name, bytes } = store.asset(project, model.asset.hash);
+		const read = await readModel(new Uint8Array(bytes), name);
+		if (!read.ok) throw new Error(read.error.text);
+		meshes.set(model.id, read.mesh);
+	}
+	const engine = openEngine(await loadKernels(), stored.project, keptTiles(stored), meshes);
+	store.close();
+	return engine;
+}
+
+/** Does again in Node what was said to the studio. */
+export function replay(engine: Engine, said: readonly ToStudio[]): void {
+	for (const message of said) {
+		if (message.say === 'run') engine.run(message.command, message.gesture);
+		else if (message.say === 'undo') engine.undo();
+		else if (message.say === 'redo') engine.redo();
+		else if (message.say === 'begin') engine.begin(message.spec, message.samples);
+		else if (message.say === 'extend') engine.extend(message.samples);
+		else if (message.say === 'end') engine.end();
+		else if (message.say === 'cancel') engine.cancel();
+	}
+}
+
+/** Device px of a view's canvas at a place, as r, g, b, a. */
+export function canvasPixel(page: Page, view: 'model' | 'sheet', [u, v]: Point): Promise<number[]> {
+	return page.evaluate(
+		([name, x, y]) => {
+			const canvas = document.querySelector(`[data-view="${name}"] canvas`) as HTMLCanvasElement;
+			const copy = Object.assign(document.createElement('canvas'), { width: 1, height: 1 });
+			const context = copy.getContext('2d') as CanvasRenderingContext2D;
+			context.drawImage(canvas, -Math.floor((x as number) * canvas.width), -Math.floor((y as number) * canvas.height));
+			return [...context.getImageData(0, 0, 1, 1).data];
+		},
+		[view, u, v] as const,
+	);
+}

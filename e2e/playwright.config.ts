@@ -1,0 +1,28 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+	testDir: '.',
+	outputDir: './test-results/runs',
+	fullyParallel: false,
+	workers: 1,
+	timeout: 120_000,
+	reporter: 'list',
+	globalSetup: './seed.ts',
+	testIgnore: process.env.SHOTS ? [] : ['shots.spec.ts'],
+	use: {
+		viewport: { width: 1280, height: 800 },
+		launchOptions: {
+			executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+			args: [
+				'--no-sandbox',
+				'--disable-gpu',
+				'--enable-unsafe-swiftshader',
+				'--disable-quic',
+				'--no-first-run',
+				'--disable-background-networking',
+				'--disable-component-update',
+				'--disable-sync',
+			],
+		},
+	},
+});
