@@ -27,7 +27,12 @@ const keep = (message: StudioToKeeper, transfer: Transferable[] = []): void => k
 const kernels = fetch(wasmUrl).then(async (response) => createKernels(await WebAssembly.compileStreaming(response)));
 
 let engine: Engine | null = null;
-let live: { stroke: LiveStroke; samples: LiveStroke['samples'][number][]; sentAt: number } | null = null;
+let live: {
+	readonly spec: StrokeSpec;
+	readonly samples: Sample[];
+	sentAt: number;
+	timer?: ReturnType<typeof setTimeout>;
+} | null = null;
 let strokes = 0;
 let keepTimer: ReturnType<typeof setTimeout> | undefined;
 let idleTimer: ReturnType<typeof setTimeout> | undefined;
