@@ -1,4 +1,4 @@
-import type { Mesh } from './mesh.ts';
+import { type Mesh, meshBounds } from './mesh.ts';
 
 /** One side of an edge: the face, and the corner (0..2) at which the edge begins. */
 export interface EdgeSide {
@@ -19,13 +19,13 @@ export interface Topology {
 	readonly seams: readonly Seam[];
 }
 
-/** For each vertex the first vertex with the same values. */
-function weld(values: Float32Array, size: number, also?: Uint32Array): Uint32Array {
+/** For each vertex the first vertex with the same values, to within half a `grain`. */
+function weld(values: Float32Array, size: number, grain: number, also?: Uint32Array): Uint32Array {
 	const known = new Map<string, number>();
 	const out = new Uint32Array(values.length / size);
 	for (let i = 0; i < out.length; i++) {
 		let key = also ? `${also[i]}` : '';
-		for (let k = 0; k < size; k++) key += `,${(values[i * size + k] as number) + 0}`;
+		for (let k = 0; k < size; k++) key += `,${Math.round((values[i * size + k] as number) / grain) + 0}`;
 		const first = known.get(key);
 		if (first === undefined) known.set(key, i);
 		out[i] = first ?? i;
@@ -40,8 +40,8 @@ function weld(values: Float32Array, size: number, also?: Uint32Array): Uint32Arr
 export function topologyOf(mesh: Mesh): Topology {
 	const { indices } = mesh;
 	const faces = indices.length / 3;
-	const place = weld(mesh.positions, 3);
-	const spot = weld(mesh.uvs, 2, place);
+	const place = weld(mesh.positions, 3, meshBounds(mesh).radius * 1e-5);
+	const spot = weld(mesh.uvs, 2, 1e-6, place);
 	const parent = Uint32Array.from({ length: faces }, (_, i) => i);
 	const root = (f: number): number => {
 		let at = f;

@@ -1,0 +1,71 @@
+import { expect, test } from '@jest/globals';
+import { converter, formatHex } from 'culori';
+import fc from 'fast-check';
+import {
+	distance,
+	hexOfOklch,
+	hexOfRgb,
+	inSrgb,
+	linearOfSrgb,
+	oklchOfHex,
+	rgbOfHex,
+	srgbOfLinear,
+} from '../src/color/index.ts';
+
+const hex = fc.tuple(fc.nat(255), fc.nat(255), fc.nat(255)).map(hexOfRgb);
+const oklch = converter('oklch');
+const oklab = converter('oklab');
+
+test('hex and channels go both ways', () => {
+	fc.assert(fc.property(hex, (color) => hexOfRgb(rgbOfHex(color)) === color));
+	expect(hexOfRgb([300, -5, 127.6])).toBe('#ff0080');
+	for (const bad of ['red', '#12345', '#1234567', '#12345g']) expect(() => rgbOfHex(bad)).toThrow(/is not a colour/);
+});
+
+test('OKLCH agrees with an independent library', () => {
+	fc.assert(
+		fc.property(hex, (color) => {
+			const [ours, theirs] = [oklchOfHex(color), oklch(color)];
+			if (!theirs) return false;
+			const near = Math.abs(ours.l - theirs.l) < 1e-4 && Math.abs(ours.c - theirs.c) < 1e-4;
+			const turn = Math.abs(((((ours.h - (theirs.h ?? 0) + 540) % 360) + 360) % 360) - 180);
+			return near && (theirs.c < 0.002 || turn < 0.5);
+		}),
+	);
+});
+
+test('every sRGB colour survives OKLCH and back', () => {
+	fc.assert(fc.property(hex, (color) => hexOfOklch(oklchOfHex(color)) === color));
+});
+
+test('a colour outside sRGB loses chroma but keeps lightness and hue', () => {
+	fc.assert(
+		fc.property(
+			fc.double({ min: 0.1, max: 0.95, noNaN: true }),
+			fc.double({ min: 0, max: 359, noNaN: true }),
+			(l, h) => {
+				const wanted = { l, c: 0.4, h };
+				const got = oklchOfHex(hexOfOklch(wanted));
+				expect(inSrgb(wanted)).toBe(false);
+				return (
+					Math.abs(got.l - l) < 0.012 && (got.c < 0.03 || Math.abs(((((got.h - h + 540) % 360) + 360) % 360) - 180) < 6)
+				);
+			},
+		),
+	);
+});
+
+test('the sRGB transfer goes both ways', () => {
+	for (let v = 0; v <= 1; v += 0.01) expect(srgbOfLinear(linearOfSrgb(v))).toBeCloseTo(v, 6);
+});
+
+test('distance is that of OKLab, times 100', () => {
+	fc.assert(
+		fc.property(hex, hex, (a, b) => {
+			const [x, y] = [oklab(a), oklab(b)];
+			if (!x || !y) return false;
+			return Math.abs(distance(a, b) - 100 * Math.hypot(x.l - y.l, x.a - y.a, x.b - y.b)) < 0.05;
+		}),
+	);
+	expect(distance('#123456', formatHex('#123456') ?? '')).toBe(0);
+});

@@ -1,0 +1,123 @@
+import type { Kernels } from '@eppu/kernels';
+import { loadKernels } from '@eppu/kernels/node';
+import { beforeAll, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import {
+	clearSurface,
+	copySurface,
+	createRecord,
+	createSurface,
+	dropRecord,
+	freshTexels,
+	Kind,
+	type Picture,
+	pictureIntoSurface,
+	pictureOfSurface,
+	putState,
+	putTexels,
+	recordBytes,
+	surfaceBytes,
+	swapRecord,
+	texelAt,
+	writableTexels,
+} from '../src/surface/index.ts';
+import { seeded } from './oracle/surfaces.ts';
+
+let kernels: Kernels;
+beforeAll(async () => {
+	kernels = await loadKernels();
+});
+
+const noisy = (seed: number, width: number, height: number, channels: 1 | 4): Picture => {
+	const random = seeded(seed);
+	// Whole blocks of one value, so that tiles of every kind occur.
+	return {
+		width,
+		height,
+		data: Uint8Array.from({ length: width * height * channels }, (_, i) =>
+			Math.floor(i / channels / width / 64) % 2 ? 0 : Math.floor(random() * 256),
+		),
+	};
+};
+
+test('a picture laid on a surface of any size comes back the same', () => {
+	fc.assert(
+		fc.property(
+			fc.integer({ min: 16, max: 200 }),
+			fc.integer({ min: 16, max: 200 }),
+			fc.nat(999),
+			fc.boolean(),
+			(width, height, seed, isMask) => {
+				const surface = createSurface('s', isMask ? 'mask' : 'color', width, height);
+				const picture = noisy(seed, width, height, isMask ? 1 : 4);
+				pictureIntoSurface(kernels, picture, surface);
+				const back = pictureOfSurface(kernels, surface);
+				const same = isMask
+					? Buffer.compare(back.data, picture.data) === 0
+					: // Colour under no alpha in an otherwise empty tile is not kept: it is nothing.
+						back.data.every((v, i) => v === picture.data[i] || (picture.data[i | 3] === 0 && back.data[i | 3] === 0));
+				clearSurface(kernels.heap, surface);
+				return same;
+			},
+		),
+		{ numRuns: 30 },
+	);
+});
+
+test('a picture of another size is refused and changes nothing', () => {
+	const surface = createSurface('s', 'color', 64, 64);
+	expect(() => pictureIntoSurface(kernels, { width: 32, height: 32, data: new Uint8Array(4096) }, surface)).toThrow(
+		RangeError,
+	);
+	expect(surfaceBytes(surface)).toBe(0);
+});
+
+test('swapping a record undoes and does again, and nothing leaks', () => {
+	const used = kernels.heap.used;
+	fc.assert(
+		fc.property(
+			fc.array(
+				fc.record({ tile: fc.nat(5), value: fc.nat(2 ** 32 - 1), how: fc.constantFrom('one', 'texels', 'part') }),
+				{ minLength: 1, maxLength: 20 },
+			),
+			(edits) => {
+				const surface = createSurface('s', 'color', 192, 128);
+				const first = pictureIntoSurface(kernels, noisy(3, 192, 128, 4), surface);
+				const before = pictureOfSurface(kernels, surface);
+				const record = createRecord(surface);
+				for (const { tile, value, how } of edits) {
+					if (how === 'one') putState(kernels.heap, record, tile, { kind: Kind.uniform, data: value });
+					else {
+						const at = how === 'part' ? writableTexels(kernels, record, tile) : freshTexels(kernels.heap, record, tile);
+						kernels.heap.u32.fill(value, at >> 2, (at >> 2) + (how === 'part' ? 100 : 4096));
+						putTexels(kernels, record, tile, at);
+					}
+				}
+				const after = pictureOfSurface(kernels, surface);
+				swapRecord(record);
+				const undone = Buffer.compare(pictureOfSurface(kernels, surface).data, before.data) === 0;
+				swapRecord(record);
+				const redone = Buffer.compare(pictureOfSurface(kernels, surface).data, after.data) === 0;
+				expect(recordBytes(record)).toBeLessThanOrEqual(6 * 16384);
+				for (const each of [record, first]) dropRecord(kernels.heap, each);
+				clearSurface(kernels.heap, surface);
+				return undone && redone;
+			},
+		),
+	);
+	expect(kernels.heap.used).toBe(used);
+});
+
+test('a copy shares nothing with what it was copied from', () => {
+	const surface = createSurface('s', 'color', 64, 64);
+	pictureIntoSurface(kernels, noisy(5, 64, 64, 4), surface);
+	const copy = copySurface(kernels.heap, surface, 'c');
+	const was = texelAt(kernels.heap, surface, 5, 5);
+	const record = createRecord(copy);
+	const at = writableTexels(kernels, record, 0);
+	kernels.heap.u8.fill(1, at, at + 16384);
+	putTexels(kernels, record, 0, at);
+	expect(texelAt(kernels.heap, surface, 5, 5)).toEqual(was);
+	expect(texelAt(kernels.heap, copy, 5, 5)).toEqual([1, 1, 1, 1]);
+	expect(texelAt(kernels.heap, copy, -1, 5)).toEqual([0, 0, 0, 0]);
+});
