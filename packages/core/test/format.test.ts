@@ -1,0 +1,188 @@
+import { crc32 as zlibCrc } from 'node:zlib';
+import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import sharp from 'sharp';
+import { paintLayer, type Sheet } from '../src/document/index.ts';
+import {
+	crc32,
+	encodePng,
+	fileName,
+	handOffSizes,
+	PackError,
+	readPack,
+	readPictureFile,
+	shrink,
+	writePack,
+} from '../src/format/index.ts';
+import { seeded } from './oracle/surfaces.ts';
+
+const picture = (width: number, height: number, seed: number) => {
+	const random = seeded(seed);
+	return { width, height, data: Uint8Array.from({ length: width * height * 4 }, () => random() * 256) };
+};
+
+test('a PNG of any size reads back in an independent library, texel for texel', async () => {
+	await fc.assert(
+		fc.asyncProperty(
+			fc.integer({ min: 1, max: 90 }),
+			fc.integer({ min: 1, max: 90 }),
+			fc.nat(999),
+			async (width, height, seed) => {
+				const given = picture(width, height, seed);
+				const { data, info } = await sharp(encodePng(given)).raw().toBuffer({ resolveWithObject: true });
+				return (
+					info.width === width &&
+					info.height === height &&
+					info.channels === 4 &&
+					Buffer.compare(data, Buffer.from(given.data)) === 0
+				);
+			},
+		),
+		{ numRuns: 40 },
+	);
+});
+
+test('the same picture gives the same bytes', () => {
+	expect(Buffer.compare(encodePng(picture(70, 40, 1)), encodePng(picture(70, 40, 1)))).toBe(0);
+});
+
+test('CRC-32 has its known value, for every length around a step', () => {
+	expect(crc32(new TextEncoder().encode('123456789'))).toBe(0xcbf43926);
+	if (typeof zlibCrc === 'function')
+		for (let n = 0; n < 40; n++)
+			expect(crc32(picture(5, 5, 2).data.subarray(0, n))).toBe(zlibCrc(picture(5, 5, 2).data.subarray(0, n)));
+});
+
+describe('shrinking', () => {
+	test('keeps one colour whatever the alpha beside it', () => {
+		const data = Uint8Array.from(
+			{ length: 8 * 8 * 4 },
+			(_, i) =>
+				(i % 4 === 3
+					? Math.floor(i / 4) % 2
+						? 0
+						: 200
+					: Math.floor(i / 4) % 2
+						? 255
+						: [40, 90, 160][i % 4]) as number,
+		);
+		const small = shrink({ width: 8, height: 8, data }, 4, 4);
+		for (let i = 0; i < 16; i++) expect([...small.data.subarray(i * 4, i * 4 + 4)]).toEqual([40, 90, 160, 100]);
+	});
+	test('averages in linear light: black and white make 188', () => {
+		const data = Uint8Array.from({ length: 16 }, (_, i) => (i % 4 === 3 ? 255 : (Math.floor(i / 4) % 2) * 255));
+		expect([...shrink({ width: 2, height: 2, data }, 1, 1).data]).toEqual([188, 188, 188, 255]);
+	});
+	test('its own size is the picture itself, a larger one is refused', () => {
+		const given = picture(8, 8, 1);
+		expect(shrink(given, 8, 8)).toBe(given);
+		expect(() => shrink(given, 16, 16)).toThrow(/cannot be handed off at 16 by 16/);
+	});
+	test('sizes go down to one', () => {
+		expect(handOffSizes(64, 16).map(({ width, height }) => `${width}x${height}`)).toEqual([
+			'64x16',
+			'32x8',
+			'16x4',
+			'8x2',
+			'4x1',
+			'2x1',
+			'1x1',
+		]);
+	});
+});
+
+describe('packs', () => {
+	const tile = fc.oneof(
+		fc.record({
+			surface: fc.constant('s-1'),
+			index: fc.nat(5000),
+			value: fc.nat(2 ** 32 - 1),
+			hash: fc.constant(null),
+			length: fc.constant(0),
+		}),
+		fc.record({
+			surface: fc.constant('s_2'),
+			index: fc.nat(5000),
+			value: fc.constant(null),
+			hash: fc.constant('ab'.repeat(32)),
+			length: fc.integer({ min: 1, max: 50 }),
+		}),
+	);
+	const pack = fc
+		.record({ head: fc.record({ project: fc.string() }), tiles: fc.array(tile) })
+		.map(({ head, tiles }) => ({
+			head,
+			tiles,
+			blobs: tiles.filter((t) => t.value === null).map((t, i) => new Uint8Array(t.length).fill(i)),
+		}));
+	test('come back as they were written', () => {
+		fc.assert(
+			fc.property(pack, (given) => {
+				const back = readPack(writePack(given));
+				expect(back.head).toEqual(given.head);
+				expect(back.tiles).toEqual(given.tiles);
+				expect(back.blobs.map((blob) => [...blob])).toEqual(given.blobs.map((blob) => [...blob]));
+			}),
+		);
+	});
+	test('cut short, lengthened or altered are refused, never thrown otherwise', () => {
+		fc.assert(
+			fc.property(pack, fc.nat(400), fc.nat(255), (given, at, value) => {
+				const whole = writePack(given);
+				for (const bytes of [whole.slice(0, at % whole.length), Uint8Array.from([...whole, 1])])
+					expect(() => readPack(bytes)).toThrow(PackError);
+				whole[at % whole.length] = value;
+				try {
+					readPack(whole);
+				} catch (error) {
+					return error instanceof PackError;
+				}
+				return true;
+			}),
+		);
+	});
+});
+
+describe('picture files', () => {
+	test('tell their type and size before anything decodes them', async () => {
+		const made = sharp({ create: { width: 321, height: 123, channels: 3, background: '#445566' } });
+		for (const [type, bytes] of [
+			['image/png', await made.png().toBuffer()],
+			['image/jpeg', await made.jpeg().toBuffer()],
+			['image/webp', await made.webp().toBuffer()],
+			['image/webp', await made.webp({ lossless: true }).toBuffer()],
+		] as const)
+			expect(readPictureFile(bytes, 'a')).toEqual({ ok: true, file: { type, width: 321, height: 123 } });
+	});
+	test('that do not fit are told by name, and no bytes make the reader throw', () => {
+		expect(readPictureFile(new Uint8Array(0), 'none.png')).toMatchObject({
+			ok: false,
+			text: expect.stringContaining('none.png is empty'),
+		});
+		fc.assert(
+			fc.property(
+				fc.uint8Array({ maxLength: 80 }),
+				fc.constantFrom([], [137, 80, 78, 71], [255, 216, 255, 192], [82, 73, 70, 70]),
+				(rest, start) => {
+					const result = readPictureFile(Uint8Array.from([...start, ...rest]), 'odd.bin');
+					return result.ok || result.text.includes('odd.bin');
+				},
+			),
+		);
+	});
+});
+
+test('file names follow the pattern and hold nothing that a file system refuses', () => {
+	const sheet: Sheet = {
+		id: 's',
+		name: 'Lid / "inner"',
+		width: 64,
+		height: 64,
+		bleed: 4,
+		base: null,
+		guide: null,
+		layers: [paintLayer('l', 'L')],
+	};
+	expect(fileName('{project}-{sheet}_{size}', 'Möss: barrow?', sheet, 32)).toBe('möss-barrow-lid-inner_32.png');
+	expect(fileName('{sheet}', 'x', { ...sheet, name: '///' }, 32)).toBe('sheet.png');
+});
