@@ -16,11 +16,12 @@ export const hiveRects = {
 	lower: [...row(0.2, 0.16, [0.25, 0.22, 0.25, 0.18])],
 	roofSlopes: row(0.39, 0.22, [0.3, 0.3]),
 	roofEnds: row(0.39, 0.1, [0.15, 0.15], 0.66),
-	roofEdges: row(0.52, 0.03, [0.15, 0.15], 0.66),
+	roofEdges: [...row(0.52, 0.03, [0.15, 0.15], 0.66), ...row(0.57, 0.03, [0.15, 0.15], 0.66)],
 	floor: row(0.64, 0.035, [0.28, 0.22, 0.22, 0.2]),
 	floorTop: row(0.71, 0.21, [0.27, 0.27]),
 	feet: row(0.71, 0.06, [0.06, 0.06, 0.06, 0.06], 0.62),
 	eaves: row(0.8, 0.025, [0.17, 0.17], 0.62),
+	undersides: row(0.85, 0.08, [0.15, 0.15], 0.62),
 };
 
 export function hiveMesh(): Mesh {
@@ -34,18 +35,20 @@ export function hiveMesh(): Mesh {
 	addBox(builder, [0, -0.345, 0.07], [1.12, 0.11, 1.1], [...hiveRects.floor, top as Rect, under as Rect], 2);
 	builder.part('Roof');
 	const [eave, ridge, deep, thick] = [0.62, 1.12, 0.56, 0.06];
-	const slope = (s: 1 | -1, rect: Rect, edge: Rect, eaveRect: Rect): void => {
+	[1, -1].forEach((s, i) => {
 		const at = (u: number, v: number, lift = 0): P3 => [
 			s * (eave * v),
 			ridge - (ridge - 0.76) * v + lift,
 			s * (deep - 2 * deep * u),
 		];
-		builder.grid(3, 3, (u, v) => at(u, v), rect);
-		builder.grid(3, 1, (u, v) => at(u, 1, -thick * v), eaveRect);
-		builder.grid(3, 1, (u, v) => at(v > 0.5 ? 0.02 : 0, u, -thick * v), edge);
-	};
-	slope(1, hiveRects.roofSlopes[0] as Rect, hiveRects.roofEdges[0] as Rect, hiveRects.eaves[0] as Rect);
-	slope(-1, hiveRects.roofSlopes[1] as Rect, hiveRects.roofEdges[1] as Rect, hiveRects.eaves[1] as Rect);
+		const rect = (list: readonly Rect[], k: number): Rect => list[k] as Rect;
+		builder.grid(3, 3, (u, v) => at(u, v), rect(hiveRects.roofSlopes, i));
+		builder.grid(3, 1, (u, v) => at(1 - u, v, -thick), rect(hiveRects.undersides, i));
+		builder.grid(3, 1, (u, v) => at(u, 1, -thick * v), rect(hiveRects.eaves, i));
+		// The rakes: the slope's thickness at its two ends.
+		builder.grid(3, 1, (u, v) => at(0, u, -thick * v), rect(hiveRects.roofEdges, i * 2));
+		builder.grid(3, 1, (u, v) => at(1, 1 - u, -thick * v), rect(hiveRects.roofEdges, i * 2 + 1));
+	});
 	for (const s of [1, -1] as const)
 		builder.grid(
 			2,

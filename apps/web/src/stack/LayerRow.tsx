@@ -41,7 +41,6 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 
 	const down = (event: PointerEvent<HTMLElement>): void => {
 		if (event.button !== 0 || (event.target as HTMLElement).closest('button, input')) return;
-		event.currentTarget.setPointerCapture(event.pointerId);
 		drag.current = { x: event.clientX, opacity: layer.opacity, gesture: crypto.randomUUID(), moved: false };
 	};
 	const move = (event: PointerEvent<HTMLElement>): void => {
@@ -49,6 +48,8 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 		if (!from) return;
 		const dx = event.clientX - from.x;
 		if (!from.moved && Math.abs(dx) < 4) return;
+		// Captured only now: a capture at the press would swallow double-clicks on name and figure.
+		if (!from.moved) event.currentTarget.setPointerCapture(event.pointerId);
 		from.moved = true;
 		const opacity =
 			Math.round(100 * Math.min(1, Math.max(0, from.opacity + dx / event.currentTarget.clientWidth))) / 100;
