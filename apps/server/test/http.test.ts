@@ -227,7 +227,9 @@ describe('bad input is answered and changes nothing', () => {
 		const bomb = deflateRawSync(Buffer.alloc(50_000_000));
 		const blown = await save(project, 2, [{ ...tile, length: bomb.length }], [bomb]);
 		expect(await text(blown)).toMatch(/cannot be unpacked/);
-		expect((await put(writePack({ head: { project: { ...project, id: 'someone-else' } }, tiles: [], blobs: [] }))).status).toBe(400);
+		expect(
+			(await put(writePack({ head: { project: { ...project, id: 'someone-else' } }, tiles: [], blobs: [] }))).status,
+		).toBe(400);
 		expect((await load(project.id)).head.revision).toBe(1);
 	});
 	test('calls that do not exist and projects that are not there', async () => {
