@@ -84,6 +84,21 @@ async function onTwo(kernels: Kernels, layers: readonly StackLayer[], tiles: num
 	return ms;
 }
 
+/** The 4 by 4 tiles that are covered most nearly as much as the whole stack. */
+function typicalRegion(layers: readonly StackLayer[]): number[] {
+	const side = SIZE / 64;
+	const filled = (tiles: readonly number[]): number =>
+		layers.reduce(
+			(sum, { source }) => sum + (typeof source === 'number' ? 0 : tiles.filter((tile) => source.kinds[tile]).length),
+			0,
+		) / tiles.length;
+	const mean = filled(upTo(side * side));
+	const regions = upTo((side / 4) ** 2).map((r) =>
+		upTo(16).map((i) => (Math.floor(r / (side / 4)) * 4 + (i >> 2)) * side + (r % (side / 4)) * 4 + (i % 4)),
+	);
+	return regions.sort((a, b) => Math.abs(filled(a) - mean) - Math.abs(filled(b) - mean))[0] as number[];
+}
+
 export async function compositeRows(kernels: Kernels, report: Report): Promise<void> {
 	const tiles = (SIZE / 64) ** 2;
 	for (const [kind, one, two] of [
@@ -101,7 +116,7 @@ export async function compositeRows(kernels: Kernels, report: Report): Promise<v
 			'libvips, one thread, masks applied before',
 		);
 		if (kind === 'painted') {
-			const region = upTo(16).map((i) => (12 + (i >> 2)) * 32 + 12 + (i % 4));
+			const region = typicalRegion(stack.layers);
 			await report('composite.dirty256', await median(25, run(kernels, stack.layers, region)), 0.15);
 			await pngRows(stack, report);
 		}

@@ -24,6 +24,11 @@ const BANDS: usize = 4;
 const GROUPS: i32 = 128; // eights of a band
 const ACC: usize = 8192; // bytes of a band's accumulator
 
+// Above this an alpha rounds to 255: the texel counts as opaque.
+const OPAQUE: i16 = 32700;
+// Above this an alpha is whole but for the rounding of a few products.
+const FULL: i16 = 32758;
+
 // @ts-ignore: decorator
 @inline function blendTile(mode: i32, acc: usize, src: usize, srcStep: usize, mask: usize, maskStep: usize, opacity: u32, flags: u32, pop: bool): void {
   const op = i16x8.splat(<i16>opacity);
@@ -96,7 +101,8 @@ const ACC: usize = 8192; // bytes of a band's accumulator
     tr = i16x8.add_sat_s(tr, i16x8.sub(R, Q(R, a)));
     tg = i16x8.add_sat_s(tg, i16x8.sub(G, Q(G, a)));
     tb = i16x8.add_sat_s(tb, i16x8.sub(B, Q(B, a)));
-    if (!atop) {
+    // Over opaque paint nothing of the source lies outside the backdrop, and alpha stays as it is.
+    if (!atop && !i16x8.all_true(i16x8.gt_s(A, i16x8.splat(FULL)))) {
       tr = i16x8.add_sat_s(tr, i16x8.sub(r, Q(r, A)));
       tg = i16x8.add_sat_s(tg, i16x8.sub(g, Q(g, A)));
       tb = i16x8.add_sat_s(tb, i16x8.sub(b, Q(b, A)));
@@ -163,9 +169,6 @@ function blendMode(mode: u32, acc: usize, src: usize, ss: usize, mask: usize, ms
     i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_s(c)), overHigh), half)),
   );
 }
-
-// Above this an alpha rounds to 255 and the colour needs no division.
-const OPAQUE: i16 = 32700;
 
 /** Premultiplied accumulator to straight RGBA8. */
 function resolve(acc: usize, out: usize): void {
