@@ -90,7 +90,8 @@ test('the keys work: tools, tip, pots, views, straight views, undo, asking', asy
 	await checked('Fill');
 	await page.keyboard.press('d');
 	await checked('Draw');
-	const size = async () => Number(await page.getByRole('slider', { name: 'Size', exact: true }).getAttribute('aria-valuenow'));
+	const size = async () =>
+		Number(await page.getByRole('slider', { name: 'Size', exact: true }).getAttribute('aria-valuenow'));
 	const was = await size();
 	await page.keyboard.press('e');
 	await page.keyboard.press('e');
