@@ -1,10 +1,9 @@
 /** What an artist does in the browser, and how its traces are read back. */
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, readFileSync } from 'node:fs';
-import { type Engine, openEngine } from '@eppu/core/document';
-import { type Mesh, readModel } from '@eppu/core/mesh';
-import { loadKernels } from '@eppu/kernels/node';
-import { keptTiles, openSourceStore } from '@eppu/server/store';
+import { openKept } from '@eppu/cli/commands';
+import type { Engine } from '@eppu/core/document';
+import { openSourceStore } from '@eppu/server/store';
 import { expect, type Page } from '@playwright/test';
 import type { ToStudio } from '../apps/web/src/studio/protocol.ts';
 import { root, runFile } from './paths.ts';
@@ -87,15 +86,7 @@ export function exportByCommand(data: string, project: string, sheet: string): B
 /** A project of a data file in an engine in Node. */
 export async function engineOf(data: string, project: string): Promise<Engine> {
 	const store = openSourceStore(data);
-	const stored = store.load(project);
-	const meshes = new Map<string, Mesh>();
-	for (const model of stored.project.models) {
-		const { name, bytes } = store.asset(project, model.asset.hash);
-		const read = await readModel(new Uint8Array(bytes), name);
-		if (!read.ok) throw new Error(read.error.text);
-		meshes.set(model.id, read.mesh);
-	}
-	const engine = openEngine(await loadKernels(), stored.project, keptTiles(stored), meshes);
+	const engine = await openKept(store, project);
 	store.close();
 	return engine;
 }

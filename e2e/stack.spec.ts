@@ -124,7 +124,7 @@ test('the keys work: tools, tip, pots, views, straight views, undo, asking', asy
 	await page.waitForTimeout(600);
 	expect(await canvasPixel(page, 'model', [0.3, 0.6])).toEqual(before);
 	await page.keyboard.press('Control+k');
-	await page.getByLabel('Ask for a command').fill('wash');
+	await page.getByRole('textbox', { name: 'Ask for a command' }).fill('wash');
 	await page.keyboard.press('Enter');
 	await expect(page.locator('[data-layer="Wash"]')).toBeVisible();
 });

@@ -34,7 +34,7 @@ export function writtenKeys(event: KeyboardEvent): string {
 
 const inControls = (event: KeyboardEvent): boolean =>
 	event.target instanceof HTMLElement &&
-	event.target.closest('button, a, [role="slider"], [role="menu"], [role="dialog"]') !== null;
+	event.target.closest('button, a, [tabindex], [role="menu"], [role="dialog"]') !== null;
 
 /** Listens for keys until the returned function is called. */
 export function listenForKeys(): () => void {
