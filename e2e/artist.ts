@@ -39,7 +39,7 @@ export async function settled(page: Page): Promise<void> {
 }
 
 export async function kept(page: Page): Promise<void> {
-	await page.waitForTimeout(350);
+	await page.waitForTimeout(900);
 	await expect(page.locator('[data-keeping]')).toHaveAttribute('data-keeping', 'kept', { timeout: 20_000 });
 }
 

@@ -30,7 +30,7 @@ test('a server killed between strokes loses nothing: the strokes are held and gi
 	await server.kill();
 	await stroke(page, 'model', across(0.6));
 	await stroke(page, 'model', across(0.7));
-	await expect(page.locator('[data-keeping]')).toContainText(/Not kept: .*2 strokes held here/, { timeout: 15_000 });
+	await expect(page.locator('[data-keeping]')).toContainText(/Not kept: .*[23] strokes held here/, { timeout: 15_000 });
 	await server.start();
 	await kept(page);
 	const said = await recorded(page);

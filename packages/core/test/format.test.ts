@@ -1,4 +1,4 @@
-import { crc32 as zlibCrc } from 'node:zlib';
+import { deflateRawSync, crc32 as zlibCrc } from 'node:zlib';
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import sharp from 'sharp';
@@ -8,6 +8,7 @@ import {
 	encodePng,
 	fileName,
 	handOffSizes,
+	inflateTexels,
 	PackError,
 	readPack,
 	readPictureFile,
@@ -123,6 +124,14 @@ describe('packs', () => {
 				expect(back.tiles).toEqual(given.tiles);
 				expect(back.blobs.map((blob) => [...blob])).toEqual(given.blobs.map((blob) => [...blob]));
 			}),
+		);
+	});
+	test('texels deflated by the host come back', () => {
+		fc.assert(
+			fc.property(
+				fc.uint8Array({ minLength: 1, maxLength: 400 }),
+				(raw) => Buffer.compare(inflateTexels(deflateRawSync(raw)), raw) === 0,
+			),
 		);
 	});
 	test('cut short, lengthened or altered are refused, never thrown otherwise', () => {

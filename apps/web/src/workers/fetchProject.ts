@@ -1,6 +1,6 @@
 import type { Desk, Id, KeptTile, Project } from '@eppu/core/document';
 import { desksProblem, projectProblem } from '@eppu/core/document';
-import { readPack } from '@eppu/core/format';
+import { inflateTexels, readPack } from '@eppu/core/format';
 import { type Mesh, readModel } from '@eppu/core/mesh';
 
 /** A project that cannot be opened; the text says why and what to do. */
@@ -35,13 +35,6 @@ async function bytesOf(url: string): Promise<Uint8Array> {
 	throw new OpenError(answer?.text ?? 'The server could not give the project.', response.status === 404);
 }
 
-const inflate = async (bytes: Uint8Array): Promise<Uint8Array<ArrayBuffer>> =>
-	new Uint8Array(
-		await new Response(
-			new Blob([bytes.slice()]).stream().pipeThrough(new DecompressionStream('deflate-raw')),
-		).arrayBuffer(),
-	);
-
 /** A project from the server: its document, its tiles unpacked, and its models read. */
 export async function fetchProject(id: Id): Promise<FetchedProject> {
 	const pack = readPack<{ project: Project; desk: unknown; revision: number }>(await bytesOf(`/api/projects/${id}`));
@@ -50,9 +43,9 @@ export async function fetchProject(id: Id): Promise<FetchedProject> {
 	if (problem) throw new OpenError(problem);
 	const desk = desksProblem(pack.head.desk) === null ? (pack.head.desk as Desk) : null;
 	let next = 0;
-	const waiting = pack.tiles.map(async (tile): Promise<KeptTile> => {
+	const tiles = pack.tiles.map((tile): KeptTile => {
 		const blob = tile.value === null ? pack.blobs[next++] : undefined;
-		return { surface: tile.surface, index: tile.index, value: tile.value, texels: blob ? await inflate(blob) : null };
+		return { surface: tile.surface, index: tile.index, value: tile.value, texels: blob ? inflateTexels(blob) : null };
 	});
 	const meshes = new Map<Id, Mesh>();
 	for (const model of project.models) {
@@ -60,5 +53,5 @@ export async function fetchProject(id: Id): Promise<FetchedProject> {
 		if (!read.ok) throw new OpenError(read.error.text);
 		meshes.set(model.id, read.mesh);
 	}
-	return { project, desk, revision, tiles: await Promise.all(waiting), meshes };
+	return { project, desk, revision, tiles, meshes };
 }

@@ -1,5 +1,5 @@
 export { coverPicture, fileName, sheetPng } from './handOff.ts';
-export { type Pack, PackError, type PackedTile, readPack, writePack } from './pack.ts';
+export { inflateTexels, type Pack, PackError, type PackedTile, readPack, writePack } from './pack.ts';
 export {
 	MOST_PICTURE_BYTES,
 	MOST_PICTURE_SIDE,

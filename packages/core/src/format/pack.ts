@@ -1,3 +1,5 @@
+import { inflateSync } from 'fflate';
+
 /** One tile in a pack: its surface, place, and one value, or the hash and length of its deflated texels. */
 export interface PackedTile {
 	readonly surface: string;
@@ -83,3 +85,7 @@ export function readPack<Head>(bytes: Uint8Array): Pack<Head> {
 	if (at !== bytes.length) throw new PackError('The pack has bytes left over.');
 	return { head: parsed.head, tiles: parsed.tiles as PackedTile[], blobs };
 }
+
+/** A tile's raw texels from its deflated bytes: at once, since a project has thousands of them. Throws on bad bytes. */
+export const inflateTexels = (blob: Uint8Array): Uint8Array<ArrayBuffer> =>
+	inflateSync(blob) as Uint8Array<ArrayBuffer>;
