@@ -19,7 +19,7 @@ import {
 } from '@eppu/core/target';
 import type { Kernels } from '@eppu/kernels';
 import sharp from 'sharp';
-import { median } from './measure.ts';
+import { undisturbed } from './measure.ts';
 import { type BenchStack, benchMesh, benchStack, seeded } from './scenes.ts';
 
 export const SIZE = 2048;
@@ -28,7 +28,7 @@ export type Report = (name: string, ms: number, bar: number | null, note?: strin
 /** Milliseconds to copy a 2048x2048 RGBA8 buffer: the floor of all ratios. */
 export function floor(): Promise<number> {
 	const [from, to] = [new Uint8Array(SIZE * SIZE * 4).fill(7), new Uint8Array(SIZE * SIZE * 4)];
-	return median(25, () => to.set(from));
+	return undisturbed(40, () => to.set(from));
 }
 
 const run = (kernels: Kernels, layers: readonly StackLayer[], tiles: readonly number[]): (() => void) => {
@@ -53,7 +53,7 @@ async function throughSharp({ layers, pictures }: BenchStack): Promise<number> {
 	});
 	const blend = (mode: string): 'over' =>
 		(mode === 'normal' ? 'over' : mode === 'color-dodge' ? 'colour-dodge' : mode) as 'over';
-	return median(3, async () => {
+	return undisturbed(3, async () => {
 		await sharp(ready[0] as Buffer, { raw })
 			.composite(ready.slice(1).map((input, i) => ({ input, raw, blend: blend(layers[i + 1]?.mode ?? 'normal') })))
 			.raw()
@@ -74,7 +74,7 @@ async function onTwo(kernels: Kernels, layers: readonly StackLayer[], tiles: num
 	const wait = (): Promise<void> => new Promise((resolve) => worker.once('message', () => resolve()));
 	await wait();
 	const half = run(kernels, layers, upTo(tiles / 2));
-	const ms = await median(7, async () => {
+	const ms = await undisturbed(30, async () => {
 		const other = wait();
 		worker.postMessage([tiles / 2, tiles]);
 		half();
@@ -106,7 +106,7 @@ export async function compositeRows(kernels: Kernels, report: Report): Promise<v
 		['painted', 19, 9],
 	] as const) {
 		const stack = benchStack(kernels, SIZE, kind);
-		await report(`composite.full.${kind}`, await median(7, run(kernels, stack.layers, upTo(tiles))), one, 'one thread');
+		await report(`composite.full.${kind}`, await undisturbed(20, run(kernels, stack.layers, upTo(tiles))), one, 'one thread');
 		await report(`composite.full.${kind}.two`, await onTwo(kernels, stack.layers, tiles), two, 'two threads');
 		sharp.concurrency(1);
 		await report(
@@ -117,7 +117,7 @@ export async function compositeRows(kernels: Kernels, report: Report): Promise<v
 		);
 		if (kind === 'painted') {
 			const region = typicalRegion(stack.layers);
-			await report('composite.dirty256', await median(25, run(kernels, stack.layers, region)), 0.15);
+			await report('composite.dirty256', await undisturbed(60, run(kernels, stack.layers, region)), 0.15);
 			await pngRows(stack, report);
 		}
 		for (const { source, mask } of stack.layers)
@@ -134,13 +134,13 @@ async function pngRows({ pictures }: BenchStack, report: Report): Promise<void> 
 	const data = (pictures[0] as { rgba: Uint8Array }).rgba;
 	await report(
 		'png.encode',
-		await median(3, () => void encodePng({ width: SIZE, height: SIZE, data })),
+		await undisturbed(3, () => void encodePng({ width: SIZE, height: SIZE, data })),
 		null,
 		'the ground of the painted stack',
 	);
 	await report(
 		'png.encode.sharp',
-		await median(
+		await undisturbed(
 			3,
 			async () =>
 				void (await sharp(Buffer.from(data), { raw: { width: SIZE, height: SIZE, channels: 4 } })
@@ -170,8 +170,8 @@ export async function strokeRows(kernels: Kernels, report: Report): Promise<numb
 	let record = first;
 	await report(
 		'stroke.flat.64',
-		await median(
-			25,
+		await undisturbed(
+			60,
 			() => {
 				const stroke = beginStroke(kernels, surface, coverage, sheetTarget(kernels), means);
 				stroke.extend(lines);
@@ -203,7 +203,7 @@ async function modelRows(kernels: Kernels, report: Report): Promise<void> {
 	fresh.warm(dab.x, dab.y, 64);
 	await report(
 		'stroke.model.32.warm',
-		await median(
+		await undisturbed(
 			40,
 			() => fresh.dab(coverage, dab, false),
 			() => clearCoverage(kernels, coverage, takeTouched(kernels, coverage)),
@@ -213,8 +213,8 @@ async function modelRows(kernels: Kernels, report: Report): Promise<void> {
 	);
 	await report(
 		'stroke.model.32.cold',
-		await median(
-			15,
+		await undisturbed(
+			40,
 			() => {
 				bins = createBins(createView(mesh, sight), map);
 				modelTarget(kernels, bins).dab(coverage, dab, false);

@@ -5,10 +5,10 @@
 // premultiplied 15-bit vectors: 64 bytes.
 import {
   COLOR, COLOR_BURN, COLOR_DODGE, DARKEN, DIFFERENCE, DIVIDE, EXCLUSION, HARD_LIGHT, HUE, LIGHTEN, LUMINOSITY,
-  MULTIPLY, NORMAL, OVERLAY, PLUS_LIGHTER, SATURATION, SCREEN, SOFT_LIGHT, SUBTRACT, softTerms, term, terms,
-  useScratch, wholeTerms,
+  MULTIPLY, NORMAL, OVERLAY, PLUS_LIGHTER, plainSoft, SATURATION, SCREEN, SOFT_LIGHT, SUBTRACT, softTerms, term,
+  terms, useScratch, wholeTerms,
 } from "./blend";
-import { from8, Q, to8 } from "./lanes";
+import { alpha, anyAlpha, blue, from8, green, inverse4, ONE, put8, Q, red, straight, wideHigh, wideLow } from "./lanes";
 
 const END: u32 = 0;
 const LAYER: u32 = 1;
@@ -16,12 +16,18 @@ const PUSH: u32 = 2;
 const POP: u32 = 3;
 const LOAD: u32 = 4;
 const STORE: u32 = 5;
+const FIRST: u32 = 6;
+const GROUND: u32 = 7;
 
 const ATOP: u32 = 1;
+/** The accumulator's alpha is whole everywhere. */
+const OPAQUE_BELOW: u32 = 2;
+/** The accumulator stands on the ground. */
+const ON_GROUND: u32 = 4;
 
 // A tile is run in four bands of 16 rows, so that the accumulators of a band stay in the fastest cache.
 const BANDS: usize = 4;
-const GROUPS: i32 = 128; // eights of a band
+const GROUPS: usize = 128; // eights of a band
 const ACC: usize = 8192; // bytes of a band's accumulator
 
 // Above this an alpha rounds to 255: the texel counts as opaque.
@@ -29,12 +35,124 @@ const OPAQUE: i16 = 32700;
 // Above this an alpha is whole but for the rounding of a few products.
 const FULL: i16 = 32758;
 
+// An opaque layer at the bottom of all is not unpacked at once: it is the ground, and a byte an eight says whether
+// the accumulator holds that eight already. What nothing is laid on is copied from the ground at the end.
+let ground: usize = 0;
+let groundStep: usize = 0;
+let taken: usize = 0;
+
+/** Unpacks the ground's eight of number i to `at`. */
+// @ts-ignore: decorator
+@inline function takeGround(at: usize, i: usize): void {
+  const src = ground + i * groundStep;
+  const p = v128.load(src), q = v128.load(src, 16);
+  v128.store(at, red(p, q));
+  v128.store(at, green(p, q), 16);
+  v128.store(at, blue(p, q), 32);
+  v128.store(at, i16x8.splat(ONE), 48);
+  store<u8>(taken + i, 1);
+}
+
+/** The first layer of an accumulator: over nothing, every mode is the source itself. */
+function firstTile(acc: usize, src: usize, srcStep: usize, mask: usize, maskStep: usize, opacity: u32): void {
+  const op = i16x8.splat(<i16>opacity);
+  const whole = opacity == 32767 && mask == 0;
+  const one = i16x8.splat(ONE);
+  const end = acc + ACC;
+  for (; acc < end; acc += 64, src += srcStep, mask += maskStep) {
+    const p = v128.load(src);
+    const q = v128.load(src, 16);
+    if (!anyAlpha(p, q)) {
+      const nothing = i32x4.splat(0);
+      v128.store(acc, nothing);
+      v128.store(acc, nothing, 16);
+      v128.store(acc, nothing, 32);
+      v128.store(acc, nothing, 48);
+      continue;
+    }
+    let a = alpha(p, q);
+    let r = red(p, q), g = green(p, q), b = blue(p, q);
+    if (!whole) a = Q(a, mask ? Q(op, from8(v128.load8x8_u(mask))) : op);
+    if (!whole || !i16x8.all_true(i16x8.eq(a, one))) {
+      r = Q(r, a);
+      g = Q(g, a);
+      b = Q(b, a);
+    }
+    v128.store(acc, r);
+    v128.store(acc, g, 16);
+    v128.store(acc, b, 32);
+    v128.store(acc, a, 48);
+  }
+}
+
+/** A layer over paint that is opaque everywhere: C + α·(B(C, Cs) − C), nothing premultiplied, alpha untouched. */
+// @ts-ignore: decorator
+@inline function opaqueTile(mode: i32, acc: usize, src: usize, srcStep: usize, mask: usize, maskStep: usize, opacity: u32, flags: u32): void {
+  const op = i16x8.splat(<i16>opacity);
+  const full = opacity == 32767;
+  const onGround = (flags & ON_GROUND) != 0;
+  const one = i16x8.splat(ONE);
+  const end = acc + ACC;
+  const start = acc;
+  for (; acc < end; acc += 64, src += srcStep, mask += maskStep) {
+    const p = v128.load(src);
+    const q = v128.load(src, 16);
+    if (!anyAlpha(p, q)) continue;
+    let a = alpha(p, q);
+    if (mask) {
+      const m = load<u64>(mask);
+      if (m == 0) continue;
+      if (m != 0xffffffffffffffff) a = Q(a, from8(v128.load8x8_u(mask)));
+    }
+    if (!full) a = Q(a, op);
+    const r = red(p, q), g = green(p, q), b = blue(p, q);
+    const i = acc - start >> 6;
+    if (onGround && !load<u8>(taken + i)) takeGround(acc, i);
+    if (mode == NORMAL && full && i16x8.all_true(i16x8.eq(a, one))) {
+      v128.store(acc, r);
+      v128.store(acc, g, 16);
+      v128.store(acc, b, 32);
+      continue;
+    }
+    const R = v128.load(acc);
+    const G = v128.load(acc, 16);
+    const B = v128.load(acc, 32);
+    if (mode == PLUS_LIGHTER && !(flags & ATOP)) {
+      v128.store(acc, i16x8.add_sat_s(R, Q(r, a)));
+      v128.store(acc, i16x8.add_sat_s(G, Q(g, a)), 16);
+      v128.store(acc, i16x8.add_sat_s(B, Q(b, a)), 32);
+      continue;
+    }
+    let tr: v128, tg: v128, tb: v128;
+    if (mode == SOFT_LIGHT) {
+      tr = plainSoft(r, R);
+      tg = plainSoft(g, G);
+      tb = plainSoft(b, B);
+    } else if (mode >= HUE && mode <= LUMINOSITY) {
+      wholeTerms(mode, r, g, b, one, R, G, B, one);
+      const at = terms();
+      tr = v128.load(at);
+      tg = v128.load(at, 16);
+      tb = v128.load(at, 32);
+    } else {
+      tr = term(mode, r, one, R, one, true);
+      tg = term(mode, g, one, G, one, true);
+      tb = term(mode, b, one, B, one, true);
+    }
+    v128.store(acc, i16x8.add(R, Q(i16x8.sub(tr, R), a)));
+    v128.store(acc, i16x8.add(G, Q(i16x8.sub(tg, G), a)), 16);
+    v128.store(acc, i16x8.add(B, Q(i16x8.sub(tb, B), a)), 32);
+  }
+}
+
 // @ts-ignore: decorator
 @inline function blendTile(mode: i32, acc: usize, src: usize, srcStep: usize, mask: usize, maskStep: usize, opacity: u32, flags: u32, pop: bool): void {
   const op = i16x8.splat(<i16>opacity);
   const whole = opacity == 32767 && mask == 0;
   const atop = (flags & ATOP) != 0;
+  const onGround = pop && (flags & ON_GROUND) != 0;
   const end = acc + ACC;
+  const start = acc;
   for (; acc < end; acc += 64, src += srcStep, mask += maskStep) {
     let r: v128, g: v128, b: v128, a: v128;
     let k = op;
@@ -58,15 +176,14 @@ const FULL: i16 = 32758;
     } else {
       const p = v128.load(src);
       const q = v128.load(src, 16);
-      const rg = v128.shuffle<u8>(p, q, 0, 4, 8, 12, 16, 20, 24, 28, 1, 5, 9, 13, 17, 21, 25, 29);
-      const ba = v128.shuffle<u8>(p, q, 2, 6, 10, 14, 18, 22, 26, 30, 3, 7, 11, 15, 19, 23, 27, 31);
-      a = from8(i16x8.extend_high_i8x16_u(ba));
-      if (!v128.any_true(a)) continue;
+      if (!anyAlpha(p, q)) continue;
+      a = alpha(p, q);
       if (!whole) a = Q(a, k);
-      r = Q(from8(i16x8.extend_low_i8x16_u(rg)), a);
-      g = Q(from8(i16x8.extend_high_i8x16_u(rg)), a);
-      b = Q(from8(i16x8.extend_low_i8x16_u(ba)), a);
+      r = Q(red(p, q), a);
+      g = Q(green(p, q), a);
+      b = Q(blue(p, q), a);
     }
+    if (onGround && !load<u8>(taken + (acc - start >> 6))) takeGround(acc, acc - start >> 6);
     const R = v128.load(acc);
     const G = v128.load(acc, 16);
     const B = v128.load(acc, 32);
@@ -94,9 +211,9 @@ const FULL: i16 = 32758;
       tg = v128.load(at, 16);
       tb = v128.load(at, 32);
     } else {
-      tr = term(mode, r, a, R, A);
-      tg = term(mode, g, a, G, A);
-      tb = term(mode, b, a, B, A);
+      tr = term(mode, r, a, R, A, false);
+      tg = term(mode, g, a, G, A, false);
+      tb = term(mode, b, a, B, A, false);
     }
     tr = i16x8.add_sat_s(tr, i16x8.sub(R, Q(R, a)));
     tg = i16x8.add_sat_s(tg, i16x8.sub(G, Q(G, a)));
@@ -115,26 +232,33 @@ const FULL: i16 = 32758;
   }
 }
 
-// One function a mode, so that the mode is a constant inside the loop.
-function normalTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(NORMAL, acc, src, ss, mask, ms, o, f, pop); }
-function multiplyTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(MULTIPLY, acc, src, ss, mask, ms, o, f, pop); }
-function screenTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(SCREEN, acc, src, ss, mask, ms, o, f, pop); }
-function overlayTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(OVERLAY, acc, src, ss, mask, ms, o, f, pop); }
-function darkenTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(DARKEN, acc, src, ss, mask, ms, o, f, pop); }
-function lightenTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(LIGHTEN, acc, src, ss, mask, ms, o, f, pop); }
-function colorDodgeTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(COLOR_DODGE, acc, src, ss, mask, ms, o, f, pop); }
-function colorBurnTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(COLOR_BURN, acc, src, ss, mask, ms, o, f, pop); }
-function hardLightTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(HARD_LIGHT, acc, src, ss, mask, ms, o, f, pop); }
-function softLightTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(SOFT_LIGHT, acc, src, ss, mask, ms, o, f, pop); }
-function differenceTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(DIFFERENCE, acc, src, ss, mask, ms, o, f, pop); }
-function exclusionTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(EXCLUSION, acc, src, ss, mask, ms, o, f, pop); }
-function hueTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(HUE, acc, src, ss, mask, ms, o, f, pop); }
-function saturationTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(SATURATION, acc, src, ss, mask, ms, o, f, pop); }
-function colorTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(COLOR, acc, src, ss, mask, ms, o, f, pop); }
-function luminosityTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(LUMINOSITY, acc, src, ss, mask, ms, o, f, pop); }
-function plusLighterTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(PLUS_LIGHTER, acc, src, ss, mask, ms, o, f, pop); }
-function subtractTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(SUBTRACT, acc, src, ss, mask, ms, o, f, pop); }
-function divideTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { blendTile(DIVIDE, acc, src, ss, mask, ms, o, f, pop); }
+// @ts-ignore: decorator
+@inline function eachWay(mode: i32, acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void {
+  if (pop) blendTile(mode, acc, src, ss, mask, ms, o, f, true);
+  else if (f & OPAQUE_BELOW) opaqueTile(mode, acc, src, ss, mask, ms, o, f);
+  else blendTile(mode, acc, src, ss, mask, ms, o, f, false);
+}
+
+// One function a mode, so that the mode is a constant inside the loops.
+function normalTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(NORMAL, acc, src, ss, mask, ms, o, f, pop); }
+function multiplyTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(MULTIPLY, acc, src, ss, mask, ms, o, f, pop); }
+function screenTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(SCREEN, acc, src, ss, mask, ms, o, f, pop); }
+function overlayTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(OVERLAY, acc, src, ss, mask, ms, o, f, pop); }
+function darkenTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(DARKEN, acc, src, ss, mask, ms, o, f, pop); }
+function lightenTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(LIGHTEN, acc, src, ss, mask, ms, o, f, pop); }
+function colorDodgeTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(COLOR_DODGE, acc, src, ss, mask, ms, o, f, pop); }
+function colorBurnTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(COLOR_BURN, acc, src, ss, mask, ms, o, f, pop); }
+function hardLightTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(HARD_LIGHT, acc, src, ss, mask, ms, o, f, pop); }
+function softLightTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(SOFT_LIGHT, acc, src, ss, mask, ms, o, f, pop); }
+function differenceTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(DIFFERENCE, acc, src, ss, mask, ms, o, f, pop); }
+function exclusionTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(EXCLUSION, acc, src, ss, mask, ms, o, f, pop); }
+function hueTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(HUE, acc, src, ss, mask, ms, o, f, pop); }
+function saturationTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(SATURATION, acc, src, ss, mask, ms, o, f, pop); }
+function colorTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(COLOR, acc, src, ss, mask, ms, o, f, pop); }
+function luminosityTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(LUMINOSITY, acc, src, ss, mask, ms, o, f, pop); }
+function plusLighterTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(PLUS_LIGHTER, acc, src, ss, mask, ms, o, f, pop); }
+function subtractTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(SUBTRACT, acc, src, ss, mask, ms, o, f, pop); }
+function divideTile(acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void { eachWay(DIVIDE, acc, src, ss, mask, ms, o, f, pop); }
 
 function blendMode(mode: u32, acc: usize, src: usize, ss: usize, mask: usize, ms: usize, o: u32, f: u32, pop: bool): void {
   switch (mode) {
@@ -160,19 +284,9 @@ function blendMode(mode: u32, acc: usize, src: usize, ss: usize, mask: usize, ms
   }
 }
 
-/** Four straight values from premultiplied ones: c/a, 15 bit. */
-// @ts-ignore: decorator
-@inline function straight(c: v128, overLow: v128, overHigh: v128): v128 {
-  const half = f32x4.splat(0.5);
-  return i16x8.narrow_i32x4_s(
-    i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_s(c)), overLow), half)),
-    i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_s(c)), overHigh), half)),
-  );
-}
-
 /** Premultiplied accumulator to straight RGBA8. */
 function resolve(acc: usize, out: usize): void {
-  for (let i = 0; i < GROUPS; i++, acc += 64, out += 32) {
+  for (let i: usize = 0; i < GROUPS; i++, acc += 64, out += 32) {
     const a = v128.load(acc, 48);
     if (!v128.any_true(a)) {
       v128.store(out, i32x4.splat(0));
@@ -183,25 +297,40 @@ function resolve(acc: usize, out: usize): void {
     let g = v128.load(acc, 16);
     let b = v128.load(acc, 32);
     if (!i16x8.all_true(i16x8.gt_s(a, i16x8.splat(OPAQUE)))) {
-      const al = f32x4.convert_i32x4_s(i32x4.extend_low_i16x8_s(a));
-      const ah = f32x4.convert_i32x4_s(i32x4.extend_high_i16x8_s(a));
       const scale = f32x4.splat(32767);
-      const low = v128.and(f32x4.div(scale, al), f32x4.gt(al, f32x4.splat(0)));
-      const high = v128.and(f32x4.div(scale, ah), f32x4.gt(ah, f32x4.splat(0)));
+      const low = f32x4.mul(scale, inverse4(wideLow(a))), high = f32x4.mul(scale, inverse4(wideHigh(a)));
       r = straight(r, low, high);
       g = straight(g, low, high);
       b = straight(b, low, high);
     }
-    const rg = i8x16.narrow_i16x8_u(to8(r), to8(g));
-    const ba = i8x16.narrow_i16x8_u(to8(b), to8(a));
-    v128.store(out, v128.shuffle<u8>(rg, ba, 0, 8, 16, 24, 1, 9, 17, 25, 2, 10, 18, 26, 3, 11, 19, 27));
-    v128.store(out, v128.shuffle<u8>(rg, ba, 4, 12, 20, 28, 5, 13, 21, 29, 6, 14, 22, 30, 7, 15, 23, 31), 16);
+    put8(out, r, g, b, a);
   }
+}
+
+/** The same where a ground lies under all. */
+function resolveGround(acc: usize, out: usize): void {
+  const one = i16x8.splat(ONE);
+  for (let i: usize = 0; i < GROUPS; i++, acc += 64, out += 32) {
+    if (load<u8>(taken + i)) put8(out, v128.load(acc), v128.load(acc, 16), v128.load(acc, 32), one);
+    else {
+      const src = ground + i * groundStep;
+      v128.store(out, v128.load(src));
+      v128.store(out, v128.load(src, 16), 16);
+    }
+  }
+}
+
+/** A clear accumulator, unless the program goes on by filling it. */
+// @ts-ignore: decorator
+@inline function clearFor(next: usize, acc: usize): void {
+  const code = load<u32>(next);
+  if (code == LAYER || code == PUSH) memory.fill(acc, 0, ACC);
 }
 
 function runBand(program: usize, band: usize, acc: usize, out: usize): void {
   let at = acc;
-  memory.fill(at, 0, ACC);
+  ground = 0;
+  clearFor(program, at);
   for (; ; program += 32) {
     const code = load<u32>(program);
     if (code == END) break;
@@ -214,23 +343,33 @@ function runBand(program: usize, band: usize, acc: usize, out: usize): void {
     const opacity = load<u32>(program, 24);
     const flags = load<u32>(program, 28);
     if (code == LAYER) blendMode(mode, at, src + band * GROUPS * srcStep, srcStep, mask, maskStep, opacity, flags, false);
+    else if (code == FIRST) firstTile(at, src + band * GROUPS * srcStep, srcStep, mask, maskStep, opacity);
     else if (code == PUSH) {
       at += ACC;
-      memory.fill(at, 0, ACC);
+      clearFor(program + 32, at);
     } else if (code == POP) {
       at -= ACC;
       blendMode(mode, at, at + ACC, 64, mask, maskStep, opacity, flags, true);
+    } else if (code == GROUND) {
+      ground = src + band * GROUPS * srcStep;
+      groundStep = srcStep;
+      memory.fill(taken, 0, GROUPS);
     } else if (code == LOAD) memory.copy(at, src + band * ACC, ACC);
-    else if (code == STORE) memory.copy(src + band * ACC, at, ACC);
+    else if (code == STORE) {
+      if (ground) for (let i: usize = 0; i < GROUPS; i++) if (!load<u8>(taken + i)) takeGround(at + i * 64, i);
+      memory.copy(src + band * ACC, at, ACC);
+    }
   }
-  resolve(acc, out + band * GROUPS * 32);
+  if (ground) resolveGround(acc, out + band * GROUPS * 32);
+  else resolve(acc, out + band * GROUPS * 32);
 }
 
 /**
- * Runs a program on the accumulators from `acc` upwards (8 KiB each; 256 bytes before it are this call's scratch)
+ * Runs a program on the accumulators from `acc` upwards (8 KiB each; 512 bytes before it are this call's scratch)
  * and writes the straight RGBA8 tile to `out`. What a program stores and loads is 32 KiB.
  */
 export function runTile(program: usize, acc: usize, out: usize): void {
-  useScratch(acc - 256);
+  useScratch(acc - 512);
+  taken = acc - 256;
   for (let band: usize = 0; band < BANDS; band++) runBand(program, band, acc, out);
 }

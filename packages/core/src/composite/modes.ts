@@ -26,5 +26,7 @@ export const blendModes = [
 
 export type BlendMode = (typeof blendModes)[number];
 
+const numbers = new Map<BlendMode, number>(blendModes.map((mode, i) => [mode, i]));
+
 /** The mode's number in the kernels. */
-export const modeNumber = (mode: BlendMode): number => blendModes.indexOf(mode);
+export const modeNumber = (mode: BlendMode): number => numbers.get(mode) as number;

@@ -22,12 +22,14 @@ export interface UnderCache {
 	readonly limit: number;
 }
 
-const CODE = { end: 0, layer: 1, push: 2, pop: 3, load: 4, store: 5 } as const;
+const CODE = { end: 0, layer: 1, push: 2, pop: 3, load: 4, store: 5, first: 6, ground: 7 } as const;
 const ATOP = 1;
+const OPAQUE_BELOW = 2;
+const ON_GROUND = 4;
 const ACC_BYTES = 32768;
 /** Accumulators of a band that a program may stack up. */
 const STACK_BYTES = 8 * 8192;
-const SCRATCH = 256;
+const SCRATCH = 512;
 const OP_WORDS = 8;
 const FULL = 32767;
 
@@ -60,12 +62,13 @@ const stepOf = (layer: StackLayer, index: number, tile: number): Step => ({
 const shows = ({ source, mask, layer }: Step): boolean =>
 	source.kind !== Kind.empty && mask?.kind !== Kind.empty && layer.opacity > 0;
 
-/** Nothing below a step with this can be seen. */
-const covers = ({ layer, source, mask }: Step): boolean =>
-	layer.mode === 'normal' &&
-	layer.opacity >= 1 &&
+/** Its alpha is whole in every texel of the tile, but for the layer's own opacity. */
+const opaque = ({ source, mask }: Step): boolean =>
 	(!mask || (mask.kind === Kind.uniform && mask.data === 255)) &&
 	(source.kind === Kind.solid || (source.kind === Kind.uniform && source.data >>> 24 === 255));
+
+/** Nothing below a step with this can be seen. */
+const covers = (step: Step): boolean => step.layer.mode === 'normal' && step.layer.opacity >= 1 && opaque(step);
 
 /** The steps that show in a tile, clipped layers under their base, from the last that covers all below it. */
 function stepsOf(stack: readonly StackLayer[], tile: number): Step[] {
@@ -125,20 +128,34 @@ export function createCompositor(kernels: Kernels): Compositor {
 		flags = 0,
 	): void => {
 		if (ops >= OPS) throw new RangeError('This sheet has more layers than can be shown at once (about 500).');
-		const at = (program >> 2) + ops++ * OP_WORDS;
-		heap.u32.set([code, mode, source, step, mask, maskStep, Math.round(opacity * FULL), flags], at);
+		const { u32 } = heap;
+		let at = (program >> 2) + ops++ * OP_WORDS;
+		u32[at++] = code;
+		u32[at++] = mode;
+		u32[at++] = source;
+		u32[at++] = step;
+		u32[at++] = mask;
+		u32[at++] = maskStep;
+		u32[at++] = Math.round(opacity * FULL);
+		u32[at] = flags;
 	};
-	const emitLayer = ({ source, mask }: Step, mode: BlendMode, opacity: number, flags: number): void => {
+	const emitLayer = ({ source, mask }: Step, code: number, mode: BlendMode, opacity: number, flags: number): void => {
 		const [at, step] = colorPlace(source);
 		const [maskAt, maskStep] = maskPlace(mask);
-		emit(CODE.layer, modeNumber(mode), at, step, maskAt, maskStep, opacity, flags);
+		emit(code, modeNumber(mode), at, step, maskAt, maskStep, opacity, flags);
 	};
-	const emitStep = (step: Step): void => {
-		if (step.clipped.length === 0) return emitLayer(step, step.layer.mode, step.layer.opacity, 0);
+	/** `below` are the flags that say what the step comes on; null is nothing at all. */
+	const emitStep = (step: Step, below: number | null): void => {
+		const { layer } = step;
+		if (step.clipped.length === 0) {
+			if (below !== null) return emitLayer(step, CODE.layer, layer.mode, layer.opacity, below);
+			return emitLayer(step, opaque(step) && layer.opacity >= 1 ? CODE.ground : CODE.first, 'normal', layer.opacity, 0);
+		}
 		emit(CODE.push);
-		emitLayer(step, 'normal', 1, 0);
-		for (const each of step.clipped) emitLayer(each, each.layer.mode, each.layer.opacity, ATOP);
-		emit(CODE.pop, modeNumber(step.layer.mode), 0, 0, 0, 0, step.layer.opacity);
+		emitLayer(step, CODE.first, 'normal', 1, 0);
+		const inside = opaque(step) ? ATOP | OPAQUE_BELOW : ATOP;
+		for (const each of step.clipped) emitLayer(each, CODE.layer, each.layer.mode, each.layer.opacity, inside);
+		emit(CODE.pop, modeNumber(layer.mode), 0, 0, 0, 0, layer.opacity, below ?? 0);
 	};
 
 	return {
@@ -162,13 +179,20 @@ export function createCompositor(kernels: Kernels): Compositor {
 			ops = 0;
 			values = 0;
 			let first = 0;
+			const solid = opaque(only) && only.layer.opacity >= 1 ? OPAQUE_BELOW : 0;
+			let lazily = solid && only.clipped.length === 0 ? ON_GROUND : 0;
+			const emitSteps = (from: number, to: number): void => {
+				for (let i = from; i < to; i++) emitStep(steps[i] as Step, i === 0 ? null : solid | lazily);
+			};
 			if (under) {
 				while (first < steps.length && (steps[first] as Step).index < under.split) first++;
 				const kept = under.tiles.get(tile);
 				if (first < 2) first = 0;
-				else if (kept !== undefined) emit(CODE.load, 0, kept);
-				else {
-					for (const step of steps.slice(0, first)) emitStep(step);
+				else if (kept !== undefined) {
+					emit(CODE.load, 0, kept);
+					lazily = 0;
+				} else {
+					emitSteps(0, first);
 					if (under.tiles.size < under.limit) {
 						const at = heap.alloc(ACC_BYTES);
 						under.tiles.set(tile, at);
@@ -176,7 +200,7 @@ export function createCompositor(kernels: Kernels): Compositor {
 					}
 				}
 			}
-			for (const step of steps.slice(first)) emitStep(step);
+			emitSteps(first, steps.length);
 			emit(CODE.end);
 			run.runTile(program, acc, out);
 		},
