@@ -23,7 +23,7 @@ import { undisturbed } from './measure.ts';
 import { type BenchStack, benchMesh, benchStack, seeded } from './scenes.ts';
 
 export const SIZE = 2048;
-export type Report = (name: string, ms: number, bar: number | null, note?: string) => Promise<void>;
+export type Report = (name: string, measure: () => Promise<number>, bar: number | null, note?: string) => Promise<void>;
 
 /** Milliseconds to copy a 2048x2048 RGBA8 buffer: the floor of all ratios. */
 export function floor(): Promise<number> {
@@ -106,18 +106,23 @@ export async function compositeRows(kernels: Kernels, report: Report): Promise<v
 		['painted', 19, 9],
 	] as const) {
 		const stack = benchStack(kernels, SIZE, kind);
-		await report(`composite.full.${kind}`, await undisturbed(20, run(kernels, stack.layers, upTo(tiles))), one, 'one thread');
-		await report(`composite.full.${kind}.two`, await onTwo(kernels, stack.layers, tiles), two, 'two threads');
+		await report(
+			`composite.full.${kind}`,
+			() => undisturbed(20, run(kernels, stack.layers, upTo(tiles))),
+			one,
+			'one thread',
+		);
+		await report(`composite.full.${kind}.two`, () => onTwo(kernels, stack.layers, tiles), two, 'two threads');
 		sharp.concurrency(1);
 		await report(
 			`composite.full.${kind}.sharp`,
-			await throughSharp(stack),
+			() => throughSharp(stack),
 			null,
 			'libvips, one thread, masks applied before',
 		);
 		if (kind === 'painted') {
 			const region = typicalRegion(stack.layers);
-			await report('composite.dirty256', await undisturbed(60, run(kernels, stack.layers, region)), 0.15);
+			await report('composite.dirty256', () => undisturbed(60, run(kernels, stack.layers, region)), 0.15);
 			await pngRows(stack, report);
 		}
 		for (const { source, mask } of stack.layers)
@@ -134,19 +139,20 @@ async function pngRows({ pictures }: BenchStack, report: Report): Promise<void> 
 	const data = (pictures[0] as { rgba: Uint8Array }).rgba;
 	await report(
 		'png.encode',
-		await undisturbed(3, () => void encodePng({ width: SIZE, height: SIZE, data })),
+		() => undisturbed(3, () => void encodePng({ width: SIZE, height: SIZE, data })),
 		null,
 		'the ground of the painted stack',
 	);
 	await report(
 		'png.encode.sharp',
-		await undisturbed(
-			3,
-			async () =>
-				void (await sharp(Buffer.from(data), { raw: { width: SIZE, height: SIZE, channels: 4 } })
-					.png({ compressionLevel: 1 })
-					.toBuffer()),
-		),
+		() =>
+			undisturbed(
+				3,
+				async () =>
+					void (await sharp(Buffer.from(data), { raw: { width: SIZE, height: SIZE, channels: 4 } })
+						.png({ compressionLevel: 1 })
+						.toBuffer()),
+			),
 		null,
 	);
 }
@@ -170,21 +176,22 @@ export async function strokeRows(kernels: Kernels, report: Report): Promise<numb
 	let record = first;
 	await report(
 		'stroke.flat.64',
-		await undisturbed(
-			60,
-			() => {
-				const stroke = beginStroke(kernels, surface, coverage, sheetTarget(kernels), means);
-				stroke.extend(lines);
-				stroke.end();
-				record = stroke.record;
-				bytes = recordBytes(record);
-			},
-			() => {
-				if (record === first) return;
-				swapRecord(record);
-				dropRecord(kernels.heap, record);
-			},
-		),
+		() =>
+			undisturbed(
+				60,
+				() => {
+					const stroke = beginStroke(kernels, surface, coverage, sheetTarget(kernels), means);
+					stroke.extend(lines);
+					stroke.end();
+					record = stroke.record;
+					bytes = recordBytes(record);
+				},
+				() => {
+					if (record === first) return;
+					swapRecord(record);
+					dropRecord(kernels.heap, record);
+				},
+			),
 		0.3,
 		'1000 texels, coverage and blend, in one batch',
 	);
@@ -203,27 +210,29 @@ async function modelRows(kernels: Kernels, report: Report): Promise<void> {
 	fresh.warm(dab.x, dab.y, 64);
 	await report(
 		'stroke.model.32.warm',
-		await undisturbed(
-			40,
-			() => fresh.dab(coverage, dab, false),
-			() => clearCoverage(kernels, coverage, takeTouched(kernels, coverage)),
-		),
+		() =>
+			undisturbed(
+				40,
+				() => fresh.dab(coverage, dab, false),
+				() => clearCoverage(kernels, coverage, takeTouched(kernels, coverage)),
+			),
 		0.03,
 		`${mesh.indices.length / 3} faces, 640 by 640 px`,
 	);
 	await report(
 		'stroke.model.32.cold',
-		await undisturbed(
-			40,
-			() => {
-				bins = createBins(createView(mesh, sight), map);
-				modelTarget(kernels, bins).dab(coverage, dab, false);
-			},
-			() => {
-				dropBins(kernels, bins);
-				clearCoverage(kernels, coverage, takeTouched(kernels, coverage));
-			},
-		),
+		() =>
+			undisturbed(
+				40,
+				() => {
+					bins = createBins(createView(mesh, sight), map);
+					modelTarget(kernels, bins).dab(coverage, dab, false);
+				},
+				() => {
+					dropBins(kernels, bins);
+					clearCoverage(kernels, coverage, takeTouched(kernels, coverage));
+				},
+			),
 		2.5,
 		'first dab after a view change',
 	);

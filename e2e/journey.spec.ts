@@ -80,6 +80,8 @@ const onSheet: readonly (readonly Point[])[] = Array.from({ length: 10 }, (_, i)
 	[0.16 + 0.06 * i, 0.4],
 ]);
 
+test.setTimeout(300_000);
+
 test('twenty strokes on both views, undone and redone, reloaded and handed off, equal the engine run in Node', async ({
 	page,
 }) => {

@@ -76,12 +76,13 @@ export function stampFlat(cov: usize, touched: usize, cols: i32, rows: i32, tip:
   const y1 = min<i32>(rows << 6, oy + side);
   const whole = strength > 65535;
   const k = i16x8.splat(<i16>strength);
+  const over = <f32>1 / a;
   for (let y = max<i32>(0, oy); y < y1; y++) {
     let x0 = left;
     let x1 = right;
     const behind = c - b * <f32>y;
-    if (a > 0.01) x0 = max<i32>(x0, <i32>Mathf.floor(behind / a) - 2 & ~7);
-    else if (a < -0.01) x1 = min<i32>(x1, <i32>Mathf.ceil(behind / a) + 3);
+    if (a > 0.01) x0 = max<i32>(x0, <i32>Mathf.floor(behind * over) - 2 & ~7);
+    else if (a < -0.01) x1 = min<i32>(x1, <i32>Mathf.ceil(behind * over) + 3);
     else if (behind > 1.5) continue;
     const from = tip + ((y - oy) * stride + BORDER - ox << 1);
     const row = cov + (((y >> 6) * cols << 12) + ((y & 63) << 6) << 1);

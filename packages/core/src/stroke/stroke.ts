@@ -7,6 +7,7 @@ import {
 	Kind,
 	putTexels,
 	type Surface,
+	setTileState,
 	type TileRecord,
 	type TileState,
 	takeBefore,
@@ -81,7 +82,10 @@ export function beginStroke(
 			if (means.tool === 'wipe') run.wipeColor(at, step, cov, out);
 			else run.layColor(at, step, cov, out, red, green, blue, means.lockAlpha ? 1 : 0);
 		}
-		putTexels(kernels, record, tile, out);
+		// Paint on opaque paint stays opaque; anything else is looked at.
+		if (before.kind === Kind.solid && means.tool === 'draw')
+			setTileState(surface, tile, { kind: Kind.solid, data: out });
+		else putTexels(kernels, record, tile, out);
 	};
 	const set = (points: readonly Sample[]): number[] => {
 		for (const dab of dabs.along(points)) {
