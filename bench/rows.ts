@@ -3,7 +3,7 @@ import { Worker } from 'node:worker_threads';
 import { buildTexelMap } from '@eppu/core/atlas';
 import { createCompositor, type StackLayer } from '@eppu/core/composite';
 import { encodePng } from '@eppu/core/format';
-import { beginStroke, defaultTip, type Sample, type Tip } from '@eppu/core/stroke';
+import { beginStroke, defaultTip, type Sample, type StrokeMeans, type Tip, unruled } from '@eppu/core/stroke';
 import { createSurface, dropRecord, pictureIntoSurface, recordBytes, swapRecord } from '@eppu/core/surface';
 import {
 	clearCoverage,
@@ -13,6 +13,7 @@ import {
 	dropBins,
 	homeCamera,
 	modelTarget,
+	plainDab,
 	projectionOf,
 	sheetTarget,
 	takeTouched,
@@ -157,7 +158,7 @@ async function pngRows({ pictures }: BenchStack, report: Report): Promise<void> 
 	);
 }
 
-const tip: Tip = { ...defaultTip, size: 64, edge: 0.3, strength: 1, pressureSize: 0, pressureStrength: 0 };
+const tip: Tip = { ...unruled(defaultTip), size: 64, edge: 0.3, strength: 1 };
 
 /** A wavy line about 1000 texels long. */
 const wave = (): Sample[] =>
@@ -166,7 +167,17 @@ const wave = (): Sample[] =>
 export async function strokeRows(kernels: Kernels, report: Report): Promise<number> {
 	const coverage = createCoverage(kernels, SIZE, SIZE);
 	const surface = createSurface('stroke', 'color', SIZE, SIZE);
-	const means = { tool: 'draw' as const, tip, color: '#b85a33', lockAlpha: false };
+	const means: StrokeMeans = {
+		tool: 'draw',
+		tip,
+		picture: null,
+		color: '#b85a33',
+		seed: 1,
+		amount: 1,
+		lockAlpha: false,
+		over: null,
+		seams: null,
+	};
 	const lines = wave();
 	// On a layer that has paint already: the dearer case for undo and for laying.
 	const random = seeded(5);
@@ -180,7 +191,7 @@ export async function strokeRows(kernels: Kernels, report: Report): Promise<numb
 			undisturbed(
 				60,
 				() => {
-					const stroke = beginStroke(kernels, surface, coverage, sheetTarget(kernels), means);
+					const stroke = beginStroke(kernels, surface, coverage, [sheetTarget(kernels, SIZE)], means);
 					stroke.extend(lines);
 					stroke.end();
 					record = stroke.record;
@@ -204,7 +215,7 @@ async function modelRows(kernels: Kernels, report: Report): Promise<void> {
 	const map = buildTexelMap(mesh, () => true, SIZE, SIZE, 16);
 	const coverage = createCoverage(kernels, SIZE, SIZE);
 	const sight = projectionOf({ ...homeCamera, distance: 7, target: [0, -0.4, 0] }, 640, 640);
-	const dab = { x: 320, y: 300, radius: 32, edge: 0.3, strength: 1 };
+	const dab = plainDab(320, 300, 32, 0.3, 1);
 	let bins = createBins(createView(mesh, sight), map);
 	const fresh = modelTarget(kernels, bins);
 	fresh.warm(dab.x, dab.y, 64);

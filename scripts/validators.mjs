@@ -9,13 +9,13 @@ export async function makeValidators(root) {
 	const { default: Ajv } = await import('ajv');
 	const { default: standalone } = await import('ajv/dist/standalone/index.js');
 	const { build } = await import('esbuild');
-	const { project, desk } = await import(pathToFileURL(join(root, schemaSource)).href);
+	const { project, desk, preset, palette } = await import(pathToFileURL(join(root, schemaSource)).href);
 	const ajv = new (Ajv.default ?? Ajv)({
 		code: { source: true, esm: true },
-		schemas: [project, desk],
+		schemas: [project, desk, preset, palette],
 		discriminator: false,
 	});
-	const source = (standalone.default ?? standalone)(ajv, { project: 'project', desk: 'desk' });
+	const source = (standalone.default ?? standalone)(ajv, { project: 'project', desk: 'desk', preset: 'preset', palette: 'palette' });
 	await build({
 		stdin: { contents: source, resolveDir: root },
 		bundle: true,

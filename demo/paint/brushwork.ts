@@ -2,7 +2,7 @@
 import { eachTexelOfFace } from '@eppu/core/atlas';
 import { type Rgb8, rgbOfHex } from '@eppu/core/color';
 import { type Engine, type Id, layerOf, sheetOf } from '@eppu/core/document';
-import { defaultTip, type Sample, type Tip, type Tool } from '@eppu/core/stroke';
+import { defaultTip, type Sample, straightCurve, type Tip, type Tool } from '@eppu/core/stroke';
 import type { P3 } from '../mesh/shapes.ts';
 
 export type Rgba = readonly [number, number, number, number];
@@ -163,7 +163,14 @@ export function stroke(
 		{
 			tool,
 			color,
-			tip: { ...defaultTip, pressureSize: 0.8, pressureStrength: 0.5, ...tip },
+			tip: {
+				...defaultTip,
+				rules: [
+					{ by: 'pressure', of: 'size', amount: 0.8, curve: straightCurve },
+					{ by: 'pressure', of: 'strength', amount: 0.5, curve: straightCurve },
+				],
+				...tip,
+			},
 			place: { on: 'sheet', sheet },
 			layers: { [sheet]: layer },
 		},

@@ -219,7 +219,7 @@ function paintBellows(engine: Engine): void {
 					[x, y + 1],
 					[x + 0.6, y + 1],
 				],
-				{ size: 9, strength: 1, edge: 0.8, pressureSize: 0 },
+				{ size: 9, strength: 1, edge: 0.8, rules: [] },
 			);
 			stroke(
 				engine,
@@ -230,7 +230,7 @@ function paintBellows(engine: Engine): void {
 					[x - 0.8, y - 1],
 					[x - 0.2, y - 1.2],
 				],
-				{ size: 5, strength: 1, edge: 0.5, pressureSize: 0 },
+				{ size: 5, strength: 1, edge: 0.5, rules: [] },
 			);
 		}
 	paintTexels(engine, 'bellows', 'bel-light', 'color', 'Lay soft light', ({ p, n }) => {

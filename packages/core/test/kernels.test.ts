@@ -52,7 +52,7 @@ describe('flat dabs', () => {
 					const side = 2 * half + 1;
 					const tip = place(new Uint8Array(side * (side + 16) * 2 + 32));
 					const k = Math.round(strength * 65536);
-					kernels.run.roundTip(tip, side, x - ox, y - oy, radius, slope);
+					kernels.run.roundTip(tip, side, x - ox, y - oy, radius, slope, 1, 0, 0, 1);
 					kernels.run.stampFlat(cov, touched, cols, 2, tip, side, ox, oy, k, buildUp ? 1 : 0, 0, 0, 0);
 					kernels.heap.free(tip, side * (side + 16) * 2 + 96);
 					for (let ty = 0; ty < 128; ty++)
@@ -103,7 +103,25 @@ test('dabs through records set the formula on the texels that the records name',
 					Math.round(20000 + random() * 45535),
 				];
 				for (let i = 0; i < 2; i++)
-					kernels.run.dabRecords(t, p, count, cov, touched, ox, oy, radius, slope, full, buildUp ? 1 : 0);
+					kernels.run.dabRecords(
+						t,
+						p,
+						count,
+						cov,
+						touched,
+						ox,
+						oy,
+						radius,
+						slope,
+						full,
+						buildUp ? 1 : 0,
+						1,
+						0,
+						0,
+						1,
+						0,
+						0,
+					);
 				const got = new Uint16Array(read(cov, 8192).buffer);
 				return texels.every((texel, i) => {
 					const d = Math.hypot(((places[i] as number) & 65535) / 2047 + ox, ((places[i] as number) >>> 16) / 2047 + oy);

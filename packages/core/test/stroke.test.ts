@@ -7,9 +7,12 @@ import {
 	createDabs,
 	createPath,
 	defaultTip,
+	type Point,
 	type Sample,
 	type StrokeMeans,
+	straightCurve,
 	type Tip,
+	unruled,
 } from '../src/stroke/index.ts';
 import { createSurface, pictureIntoSurface, pictureOfSurface, swapRecord, texelAt } from '../src/surface/index.ts';
 import { createCoverage, sheetTarget } from '../src/target/index.ts';
@@ -26,12 +29,22 @@ const sample = fc.record({
 	pressure: fc.double({ min: 0, max: 1, noNaN: true }),
 });
 const samples = fc.array(sample, { minLength: 1, maxLength: 14 });
-const means: StrokeMeans = { tool: 'draw', tip: { ...defaultTip, size: 18 }, color: '#cc5522', lockAlpha: false };
+const means: StrokeMeans = {
+	tool: 'draw',
+	tip: { ...defaultTip, size: 18 },
+	picture: null,
+	color: '#cc5522',
+	seed: 1,
+	amount: 1,
+	lockAlpha: false,
+	over: null,
+	seams: null,
+};
 
 const draw = (list: readonly Sample[], cuts: readonly number[], how: Partial<StrokeMeans> = {}) => {
 	const surface = createSurface('s', 'color', 200, 200);
 	const coverage = createCoverage(kernels, 200, 200);
-	const stroke = beginStroke(kernels, surface, coverage, sheetTarget(kernels), { ...means, ...how });
+	const stroke = beginStroke(kernels, surface, coverage, [sheetTarget(kernels, 200)], { ...means, ...how });
 	const tiles = new Set<number>();
 	let from = 0;
 	for (const cut of [...cuts].sort((a, b) => a - b).concat(list.length)) {
@@ -111,6 +124,8 @@ describe('a path', () => {
 	});
 });
 
+const still: Point = { x: 0, y: 0, pressure: 1, tilt: 0, azimuth: 0, speed: 0 };
+
 describe('dabs', () => {
 	const line = (pressure: number): Sample[] => [
 		{ x: 0, y: 0, pressure },
@@ -118,8 +133,17 @@ describe('dabs', () => {
 	];
 	test('stand at the tip’s spacing, whatever the pressure makes of its size', () => {
 		for (const pressure of [1, 0.5, 0]) {
-			const tip: Tip = { ...defaultTip, size: 40, spacing: 0.25, pressureSize: 0.5 };
-			const dabs = createDabs(tip).along(line(pressure));
+			const tip: Tip = {
+				...defaultTip,
+				size: 40,
+				spacing: 0.25,
+				rules: [{ by: 'pressure', of: 'size', amount: 0.5, curve: straightCurve }],
+			};
+			const dabs = createDabs(tip).along(
+				createPath()
+					.extend(line(pressure))
+					.concat({ ...still, x: 300, pressure }),
+			);
 			const size = 40 * (0.5 + 0.5 * pressure);
 			expect(dabs[0]?.radius).toBeCloseTo(size / 2);
 			for (let i = 1; i < dabs.length; i++)
@@ -136,7 +160,7 @@ describe('strength', () => {
 		{ x: 40, y: 100, pressure: 1 },
 		{ x: 160, y: 100, pressure: 1 },
 	];
-	const tip: Tip = { ...defaultTip, size: 30, strength: 0.4, edge: 1, pressureSize: 0, pressureStrength: 0 };
+	const tip: Tip = { ...unruled(defaultTip), size: 30, strength: 0.4, edge: 1 };
 	test('caps a stroke however often it crosses itself', () => {
 		const { surface } = draw(cross, [], { tip });
 		expect(texelAt(kernels.heap, surface, 100, 100)).toEqual([0xcc, 0x55, 0x22, 102]);
@@ -155,9 +179,9 @@ test('wiping takes paint away; keeping the shape recolours without widening', ()
 	);
 	pictureIntoSurface(kernels, { width: 128, height: 128, data }, surface);
 	const run = (how: Partial<StrokeMeans>): void => {
-		const stroke = beginStroke(kernels, surface, createCoverage(kernels, 128, 128), sheetTarget(kernels), {
+		const stroke = beginStroke(kernels, surface, createCoverage(kernels, 128, 128), [sheetTarget(kernels, 128)], {
 			...means,
-			tip: { ...means.tip, strength: 1, edge: 1, pressureStrength: 0 },
+			tip: { ...unruled(means.tip), strength: 1, edge: 1 },
 			...how,
 		});
 		stroke.extend([
@@ -177,9 +201,9 @@ test('wiping takes paint away; keeping the shape recolours without widening', ()
 test('on a mask the colour’s lightness is laid, and wiping lays black', () => {
 	const surface = createSurface('m', 'mask', 128, 128);
 	const run = (how: Partial<StrokeMeans>): void => {
-		const stroke = beginStroke(kernels, surface, createCoverage(kernels, 128, 128), sheetTarget(kernels), {
+		const stroke = beginStroke(kernels, surface, createCoverage(kernels, 128, 128), [sheetTarget(kernels, 128)], {
 			...means,
-			tip: { ...means.tip, strength: 1, edge: 1, pressureStrength: 0 },
+			tip: { ...unruled(means.tip), strength: 1, edge: 1 },
 			...how,
 		});
 		stroke.extend([

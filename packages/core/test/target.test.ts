@@ -17,6 +17,7 @@ import {
 	homeCamera,
 	isSeen,
 	modelTarget,
+	plainDab,
 	projectionOf,
 	renderModel,
 	sheetTarget,
@@ -195,7 +196,7 @@ describe.each([
 	test('covers just the texels seen under its disc, in front only', () => {
 		const bins = createBins(createView(mesh, projectionOf(seen, 320, 320)), map);
 		const coverage = createCoverage(kernels, size, size);
-		const dab = { x: 150.3, y: 171.8, radius: 41, edge: 1, strength: 1 };
+		const dab = plainDab(150.3, 171.8, 41, 1, 1);
 		modelTarget(kernels, bins).dab(coverage, dab, false);
 		let [wrong, covered] = [0, 0];
 		for (let y = 0; y < size; y++)
@@ -220,8 +221,7 @@ describe.each([
 		const bins = createBins(createView(mesh, projectionOf(seen, 320, 320)), map);
 		const coverage = createCoverage(kernels, size, size);
 		const target = modelTarget(kernels, bins);
-		for (let x = 40; x < 280; x += 2)
-			target.dab(coverage, { x, y: 150 + 10 * Math.sin(x / 20), radius: 4, edge: 0.2, strength: 1 }, false);
+		for (let x = 40; x < 280; x += 2) target.dab(coverage, plainDab(x, 150 + 10 * Math.sin(x / 20), 4, 0.2, 1), false);
 		// A gutter texel must hold what the surface, continued to it, takes.
 		let [sum, count, holes] = [0, 0, 0];
 		for (let g = 0; g < map.gutterTexel.length; g++) {
@@ -279,9 +279,9 @@ test('what the dab before covers at least as well may be left out: the coverage 
 			),
 			(steps) => {
 				const [with_, without] = [createCoverage(kernels, 128, 128), createCoverage(kernels, 128, 128)];
-				let dab = { x: 64, y: 64, radius: 22, edge: 0.4, strength: 0.9 };
+				let dab = plainDab(64, 64, 22, 0.4, 0.9);
 				let before: typeof dab | undefined;
-				const target = sheetTarget(kernels);
+				const target = sheetTarget(kernels, 128);
 				for (const { dx, dy, shrink } of steps) {
 					target.dab(with_, dab, false, before);
 					target.dab(without, dab, false);

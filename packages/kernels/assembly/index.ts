@@ -1,5 +1,6 @@
 // The kernels' one module: everything exported here is arithmetic on memory that the caller lays out.
 export { runTile } from "./composite";
 export { classifyColor, classifyMask, clear, copy } from "./tile";
-export { dabRecords, roundTip, stampFlat } from "./dab";
-export { layColor, layMask, wipeColor } from "./lay";
+export { dabRecords, pictureRecords, pictureTip, roundTip, stampFlat, stampInk } from "./dab";
+export { blurRegion, mapColors } from "./filter";
+export { gateCoverage, layColor, layInk, layMask, mixColor, wipeColor } from "./lay";

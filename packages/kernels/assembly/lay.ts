@@ -120,3 +120,71 @@ export function layMask(before: usize, step: usize, cov: usize, out: usize, valu
     v128.store64_lane(out, n, 0);
   }
 }
+
+/** Coverage through a gate: cov·gate/255 for the 4096 texels of a tile, `gate` one byte each. */
+export function gateCoverage(cov: usize, gate: usize, out: usize): void {
+  for (let i = 0; i < 512; i++, cov += 16, gate += 8, out += 16) {
+    // gate·257 is the gate in 16 bits; x·y/65536 rounded up a little keeps 65535·65535 at 65535.
+    const g = i16x8.mul(v128.load8x8_u(gate), i16x8.splat(257));
+    const c = v128.load(cov);
+    const low = i32x4.add(i32x4.extmul_low_i16x8_u(c, g), i32x4.extend_low_i16x8_u(c));
+    const high = i32x4.add(i32x4.extmul_high_i16x8_u(c, g), i32x4.extend_high_i16x8_u(c));
+    v128.store(out, i16x8.narrow_i32x4_u(i32x4.shr_u(low, 16), i32x4.shr_u(high, 16)));
+  }
+}
+
+// @ts-ignore: decorator
+@inline function inkOf4(p: v128, shift: i32): v128 {
+  return channel(v128.and(i32x4.shr_u(p, shift), i32x4.splat(255)));
+}
+
+/** layColor with a colour for each texel, RGBA8 at `ink`; its alpha weighs the coverage. */
+export function layInk(before: usize, step: usize, cov: usize, ink: usize, out: usize, lock: i32): void {
+  const k = f32x4.splat(1.0 / (65535.0 * 255.0));
+  for (let i = 0; i < 512; i++, before += step, cov += 16, ink += 32, out += 32) {
+    const c = v128.load(cov);
+    const p = v128.load(before), q = v128.load(before, 16);
+    if (!v128.any_true(c)) {
+      v128.store(out, p);
+      v128.store(out, q, 16);
+      continue;
+    }
+    const m = v128.load(ink), n = v128.load(ink, 16);
+    const s = f32x4.mul(weightLow(c, k), inkOf4(m, 24)), t = f32x4.mul(weightHigh(c, k), inkOf4(n, 24));
+    v128.store(out, lay4(p, s, inkOf4(m, 0), inkOf4(m, 8), inkOf4(m, 16), lock != 0));
+    v128.store(out, lay4(q, t, inkOf4(n, 0), inkOf4(n, 8), inkOf4(n, 16), lock != 0), 16);
+  }
+}
+
+/** Four texels moved from p towards t by w (0..1), premultiplied by alpha on the way. */
+// @ts-ignore: decorator
+@inline function mix4(p: v128, t: v128, w: v128, lock: bool): v128 {
+  const pa = inkOf4(p, 24), ta = inkOf4(t, 24);
+  const from = f32x4.mul(pa, f32x4.sub(f32x4.splat(1), w)), to = f32x4.mul(ta, w);
+  const a = f32x4.add(from, to);
+  const share = v128.and(f32x4.div(to, a), f32x4.gt(a, f32x4.splat(0)));
+  const half = f32x4.splat(0.5);
+  let out = i32x4.shl(i32x4.trunc_sat_f32x4_s(f32x4.add(lock ? pa : a, half)), 24);
+  for (let shift = 0; shift < 24; shift += 8) {
+    const x = inkOf4(p, shift);
+    const v = f32x4.add(f32x4.add(x, f32x4.mul(f32x4.sub(inkOf4(t, shift), x), share)), half);
+    out = v128.or(out, i32x4.shl(i32x4.trunc_sat_f32x4_s(v), shift));
+  }
+  return out;
+}
+
+/** Moves a tile towards another, RGBA8 at `target`, by coverage; `lock` keeps the alpha. */
+export function mixColor(before: usize, step: usize, cov: usize, target: usize, out: usize, lock: i32): void {
+  const k = f32x4.splat(1.0 / 65535.0);
+  for (let i = 0; i < 512; i++, before += step, cov += 16, target += 32, out += 32) {
+    const c = v128.load(cov);
+    const p = v128.load(before), q = v128.load(before, 16);
+    if (!v128.any_true(c)) {
+      v128.store(out, p);
+      v128.store(out, q, 16);
+    } else {
+      v128.store(out, mix4(p, v128.load(target), weightLow(c, k), lock != 0));
+      v128.store(out, mix4(q, v128.load(target, 16), weightHigh(c, k), lock != 0), 16);
+    }
+  }
+}

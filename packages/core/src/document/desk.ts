@@ -1,13 +1,51 @@
 import type { Hex } from '../color/index.ts';
-import { defaultTip, type Tip } from '../stroke/index.ts';
-import { type Camera, homeCamera } from '../target/index.ts';
+import { defaultTip, noJitter, type Rule, straightCurve, type Tip } from '../stroke/index.ts';
+import { type Camera, homeCamera, type Reach } from '../target/index.ts';
 import type { Id } from './project.ts';
+import type { Guard } from './spec.ts';
 
 /** Where a sheet's view stands: the texel in its middle and screen px per texel. */
 export interface SheetPlace {
 	readonly x: number;
 	readonly y: number;
 	readonly zoom: number;
+}
+
+/** The stencil as it lies over the views: which, where on the screen, and how it works. */
+export interface StencilDesk {
+	/** Name or id; null while none is taken up. */
+	readonly picture: string | null;
+	/** Middle in shares of the view from its own middle (heights), and its height in heights of the view. */
+	readonly x: number;
+	readonly y: number;
+	readonly scale: number;
+	/** Width over height, beyond the picture's own. */
+	readonly stretch: number;
+	/** Degrees. */
+	readonly turn: number;
+	readonly tile: boolean;
+	readonly invert: boolean;
+	readonly soft: number;
+	readonly opacity: number;
+	readonly mode: 'through' | 'print';
+	/** It lies over the view, or on the sheet's own texels as a pattern. */
+	readonly space: 'view' | 'sheet';
+	readonly shown: boolean;
+}
+
+export interface MirrorDesk {
+	/** Over the model's middle, across each axis. */
+	readonly x: boolean;
+	readonly y: boolean;
+	readonly z: boolean;
+	/** Over the sheet's middle: left to right, top to bottom. */
+	readonly sheetX: boolean;
+	readonly sheetY: boolean;
+}
+
+export interface SavedView {
+	readonly name: string;
+	readonly camera: Camera;
 }
 
 /** How the work lies on the table: kept with the project, but no part of what is made and not undone. */
@@ -21,6 +59,16 @@ export interface Desk {
 	readonly back: Hex;
 	readonly recent: readonly Hex[];
 	readonly tip: Tip;
+	/** How far each tone tool goes, -1..1, by its name. */
+	readonly amounts: Readonly<Record<string, number>>;
+	readonly stencil: StencilDesk;
+	readonly stamp: { readonly repeat: number; readonly way: 'row' | 'ring' };
+	readonly mirror: MirrorDesk;
+	readonly guard: Guard | null;
+	readonly reach: Reach;
+	readonly sampling: { readonly from: 'all' | 'layer'; readonly size: number };
+	readonly pad: 'oklch' | 'hsv';
+	readonly views: readonly SavedView[];
 }
 
 export const emptyDesk: Desk = {
@@ -32,4 +80,46 @@ export const emptyDesk: Desk = {
 	back: '#2b2d30',
 	recent: [],
 	tip: defaultTip,
+	amounts: { contrast: 0.5, saturate: 0.5, hue: 0.1, lighten: 0.6, darken: 0.6 },
+	stencil: {
+		picture: null,
+		x: 0,
+		y: 0,
+		scale: 0.5,
+		stretch: 1,
+		turn: 0,
+		tile: true,
+		invert: false,
+		soft: 0,
+		opacity: 1,
+		mode: 'through',
+		space: 'view',
+		shown: true,
+	},
+	stamp: { repeat: 1, way: 'row' },
+	mirror: { x: false, y: false, z: false, sheetX: false, sheetY: false },
+	guard: null,
+	reach: 'seen',
+	sampling: { from: 'all', size: 1 },
+	pad: 'oklch',
+	views: [],
 };
+
+/** A desk as it was kept at any time, with what has come since: missing parts as usual, the first tips' dials as rules. */
+export function currentDesk(kept: unknown): unknown {
+	if (typeof kept !== 'object' || kept === null) return kept;
+	const desk = { ...emptyDesk, ...kept };
+	const old = desk.tip as Tip & { pressureSize?: number; pressureStrength?: number };
+	if (old.pressureSize === undefined || old.pressureStrength === undefined) return desk;
+	const { pressureSize, pressureStrength, ...tip } = old;
+	const rule = (of: Rule['of'], amount: number): Rule => ({ by: 'pressure', of, amount, curve: straightCurve });
+	return {
+		...desk,
+		tip: {
+			...defaultTip,
+			...tip,
+			jitter: noJitter,
+			rules: [rule('size', pressureSize), rule('strength', pressureStrength)],
+		},
+	};
+}

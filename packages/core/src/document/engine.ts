@@ -3,7 +3,7 @@ import type { Hex } from '../color/index.ts';
 import { rgbOfHex } from '../color/index.ts';
 import { type Compositor, createCompositor, dropUnder, type UnderCache } from '../composite/index.ts';
 import type { Mesh } from '../mesh/index.ts';
-import { beginStroke, type Sample, type Stroke, type Tip, type Tool } from '../stroke/index.ts';
+import { beginStroke, type Sample, type Stroke } from '../stroke/index.ts';
 import {
 	clearSurface,
 	copySurface,
@@ -24,13 +24,16 @@ import {
 	tileIntoPicture,
 	tileState,
 } from '../surface/index.ts';
-import { type Coverage, createCoverage, dropCoverage, modelTarget, sheetTarget } from '../target/index.ts';
+import { type Coverage, createCoverage, dropCoverage, modelTarget } from '../target/index.ts';
 import { applyCommand, type Command, CommandError } from './command.ts';
 import { fillRecord } from './fill.ts';
 import { createHistory, type History } from './history.ts';
+import { type Pictures, picturesOf } from './pictures.ts';
+import { guardRefusal, planStroke } from './plan.ts';
 import { type Id, type Layer, layerOf, type Project, type Sheet, sheetOf, surfacesOfLayer } from './project.ts';
 import { type Refusal, whyNotPaint } from './refusal.ts';
 import { createScene, type Scene, type Sight } from './scene.ts';
+import type { Guard, StrokeSpec } from './spec.ts';
 import { splitOf, stackOf, tilesOfLayer } from './stack.ts';
 
 /** A tile as it is kept: its one value, or its texels; neither where it is empty. */
@@ -50,21 +53,6 @@ export interface Delta {
 /** Tiles of sheets whose composite is not what it was. */
 export type Dirty = ReadonlyMap<Id, readonly number[]>;
 
-export type StrokePlace =
-	| { readonly on: 'sheet'; readonly sheet: Id }
-	/** `sheet` is painted where the stroke begins beside the model; else the sheet under its first sample is. */
-	| { readonly on: 'model'; readonly model: Id; readonly sight: Sight; readonly sheet?: Id };
-
-/** Everything that says what a stroke will do, but its samples: with them it replays to the same pixels anywhere. */
-export interface StrokeSpec {
-	readonly tool: Tool;
-	readonly tip: Tip;
-	readonly color: Hex;
-	readonly place: StrokePlace;
-	/** The active layer of each sheet. */
-	readonly layers: Readonly<Record<Id, Id>>;
-}
-
 export type Begun =
 	| { readonly ok: true; readonly sheet: Id; readonly dirty: Dirty }
 	| { readonly ok: false; readonly refusal: Refusal };
@@ -74,6 +62,8 @@ export interface Engine {
 	readonly kernels: Kernels;
 	readonly project: Project;
 	readonly history: History;
+	/** Pictures that tips and stencils are made of. */
+	readonly pictures: Pictures;
 	scene(model: Id): Scene | undefined;
 	run(command: Command, gesture?: string): Dirty;
 	undo(): { readonly words: string; readonly dirty: Dirty } | null;
@@ -93,14 +83,15 @@ export interface Engine {
 		x: number,
 		y: number,
 		color: Hex,
+		guard?: Guard | null,
 	): { readonly ok: true; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };
 	/** Lays a picture of the sheet's size on a paint layer or a layer's mask. */
 	lay(sheet: Id, layer: Id, on: 'color' | 'mask', picture: Picture, words: string): Dirty;
 	/** Writes a tile of a sheet's composite, RGBA8, to `out`. */
 	compositeTile(sheet: Id, tile: number, out: Ptr): void;
 	composite(sheet: Id): Picture;
-	/** Colour at a texel of the composite, or of a layer alone, as r, g, b, a. */
-	sample(sheet: Id, x: number, y: number, layer?: Id): readonly [number, number, number, number];
+	/** Mean colour of a square of `size` texels around one of the composite, or of a layer alone, as r, g, b, a. */
+	sample(sheet: Id, x: number, y: number, layer?: Id, size?: number): readonly [number, number, number, number];
 	surface(id: SurfaceId): Surface | undefined;
 	takeDelta(): Delta | null;
 	close(): void;
@@ -124,7 +115,7 @@ export function openEngine(
 	const changed = new Map<SurfaceId, Set<number>>();
 	let project = opened;
 	let outlineChanged = false;
-	let stroke: { stroke: Stroke; sheet: Sheet; layer: Layer; coverage: Coverage } | null = null;
+	let stroke: { stroke: Stroke; sheet: Sheet; layer: Layer; coverage: Coverage; words: string } | null = null;
 	let coverage: Coverage | null = null;
 	let under: { key: string; cache: UnderCache } | null = null;
 
@@ -281,6 +272,7 @@ export function openEngine(
 			return project;
 		},
 		history,
+		pictures: picturesOf(kernels),
 		get stroking() {
 			return stroke !== null;
 		},
@@ -301,30 +293,25 @@ export function openEngine(
 		},
 		begin(spec, first) {
 			if (stroke) engine.cancel();
-			const { place } = spec;
-			let sheetId = place.sheet;
-			const scene = place.on === 'model' ? scenes.get(place.model) : undefined;
-			if (place.on === 'model' && first[0])
-				sheetId = scene?.spotAt(project.sheets, place.sight, first[0].x, first[0].y)?.sheet ?? sheetId;
-			if (!sheetId)
-				return { ok: false, refusal: { code: 'off-model', text: 'The stroke begins beside the model.', mend: null } };
-			const refusal = whyNotPaint(project, sheetId, spec.layers[sheetId]);
-			if (refusal) return { ok: false, refusal };
-			const sheet = need(sheetId);
-			const layer = layerOf(sheet, spec.layers[sheetId]) as Layer;
+			const planned = planStroke(kernels, project, scenes, engine.pictures, spec, first);
+			if (!planned.ok) return planned;
+			const { sheet, layer, targets, means } = planned.plan;
 			const surface = surfaces.get(layer.kind === 'paint' ? layer.surface : '') as Surface;
-			const target =
-				place.on === 'model' && scene ? modelTarget(kernels, scene.binsOf(sheet, place.sight)) : sheetTarget(kernels);
 			const cover = coverageFor(sheet);
-			const means = { tool: spec.tool, tip: spec.tip, color: spec.color, lockAlpha: layer.lockAlpha };
-			stroke = { stroke: beginStroke(kernels, surface, cover, target, means), sheet, layer, coverage: cover };
-			return { ok: true, sheet: sheetId, dirty: dirtyTiles(stroke.stroke.extend(first)) };
+			stroke = {
+				stroke: beginStroke(kernels, surface, cover, targets, means),
+				sheet,
+				layer,
+				coverage: cover,
+				words: strokeWords(spec, layer),
+			};
+			return { ok: true, sheet: sheet.id, dirty: dirtyTiles(stroke.stroke.extend(first)) };
 		},
 		extend: (samples) => (stroke ? dirtyTiles(stroke.stroke.extend(samples)) : none),
 		end() {
 			if (!stroke) return none;
 			const dirty = dirtyTiles(stroke.stroke.end());
-			pushRecord(strokeWords(stroke.layer, stroke.stroke.record), stroke.stroke.record, stroke.sheet.id);
+			pushRecord(stroke.words, stroke.stroke.record, stroke.sheet.id);
 			stroke = null;
 			return dirty;
 		},
@@ -348,7 +335,7 @@ export function openEngine(
 			coverageFor(sheet);
 			modelTarget(kernels, scene.binsOf(sheet, sight)).warm(x, y, radius);
 		},
-		fill(sheetId, layerId, x, y, color) {
+		fill(sheetId, layerId, x, y, color, guard) {
 			const sheet = need(sheetId);
 			const layer = layerOf(sheet, layerId);
 			if (layer?.kind === 'wash' && !layer.locked)
@@ -361,6 +348,8 @@ export function openEngine(
 			const surface = surfaces.get(layer.surface) as Surface;
 			const scene = [...scenes.values()].find((each) => each.model.parts.some((part) => part.sheet === sheet.id));
 			const spot = scene?.spotOn(sheet, null, x, y);
+			const guarded = guardRefusal(guard, spot ?? null, scene !== undefined);
+			if (guarded) return { ok: false, refusal: guarded };
 			const island = spot && scene ? { map: scene.mapOf(sheet), topology: scene.topology, island: spot.island } : null;
 			dropUnders();
 			const record = fillRecord(kernels, surface, island, rgbOfHex(color), layer.lockAlpha);
@@ -397,19 +386,31 @@ export function openEngine(
 			heap.free(out, tileBytes('color'));
 			return picture;
 		},
-		sample(sheetId, x, y, layerId) {
+		sample(sheetId, x, y, layerId, size = 1) {
 			const sheet = need(sheetId);
-			const [tx, ty] = [Math.floor(x), Math.floor(y)];
-			if (tx < 0 || ty < 0 || tx >= sheet.width || ty >= sheet.height) return [0, 0, 0, 0];
 			const layer = layerOf(sheet, layerId);
 			if (layer?.kind === 'wash') return [...rgbOfHex(layer.color), 255];
-			if (layer) return texelAt(heap, surfaces.get(layer.surface) as Surface, tx, ty);
+			const from = [x, y].map((v) => Math.floor(v) - Math.floor((size - 1) / 2)) as [number, number];
 			const out = heap.alloc(tileBytes('color'));
-			engine.compositeTile(sheetId, Math.floor(ty / TILE) * Math.ceil(sheet.width / TILE) + Math.floor(tx / TILE), out);
-			const at = out + ((ty % TILE) * TILE + (tx % TILE)) * 4;
-			const [r = 0, g = 0, b = 0, a = 0] = heap.u8.subarray(at, at + 4);
+			let ready = -1;
+			const texel = (tx: number, ty: number): readonly [number, number, number, number] => {
+				if (tx < 0 || ty < 0 || tx >= sheet.width || ty >= sheet.height) return [0, 0, 0, 0];
+				if (layer) return texelAt(heap, surfaces.get(layer.surface) as Surface, tx, ty);
+				const tile = Math.floor(ty / TILE) * Math.ceil(sheet.width / TILE) + Math.floor(tx / TILE);
+				if (tile !== ready) engine.compositeTile(sheetId, tile, out);
+				ready = tile;
+				const at = out + ((ty % TILE) * TILE + (tx % TILE)) * 4;
+				return [...heap.u8.subarray(at, at + 4)] as [number, number, number, number];
+			};
+			const sum = [0, 0, 0, 0] as [number, number, number, number];
+			for (let i = 0; i < size * size; i++) {
+				const [r, g, b, a] = texel(from[0] + (i % size), from[1] + Math.floor(i / size));
+				[r, g, b].forEach((v, k) => (sum[k] = (sum[k] as number) + v * a));
+				sum[3] += a;
+			}
 			heap.free(out, tileBytes('color'));
-			return [r, g, b, a];
+			const [r, g, b] = sum.slice(0, 3).map((v) => (sum[3] ? Math.round(v / sum[3]) : 0)) as [number, number, number];
+			return [r, g, b, Math.round(sum[3] / (size * size))];
 		},
 		takeDelta() {
 			if (!outlineChanged && changed.size === 0) return null;
@@ -445,5 +446,17 @@ export function openEngine(
 	return engine;
 }
 
-const strokeWords = (layer: Layer, record: TileRecord): string =>
-	`Stroke on "${layer.name}"${record.tiles.size ? '' : ' (nothing touched)'}`;
+const toolWords: Readonly<Record<StrokeSpec['tool'], string>> = {
+	draw: 'Stroke',
+	wipe: 'Wipe',
+	soften: 'Soften',
+	smear: 'Smear',
+	lighten: 'Lighten',
+	darken: 'Darken',
+	contrast: 'Contrast',
+	saturate: 'Saturate',
+	hue: 'Hue shift',
+};
+
+const strokeWords = (spec: StrokeSpec, layer: Layer): string =>
+	`${spec.stamp ? 'Stamp' : toolWords[spec.tool]} on "${layer.name}"`;

@@ -1,5 +1,13 @@
 export { type Command, CommandError, type LayerChange, modeWords } from './command.ts';
-export { type Desk, emptyDesk, type SheetPlace } from './desk.ts';
+export {
+	currentDesk,
+	type Desk,
+	emptyDesk,
+	type MirrorDesk,
+	type SavedView,
+	type SheetPlace,
+	type StencilDesk,
+} from './desk.ts';
 export {
 	type Begun,
 	type Delta,
@@ -7,8 +15,6 @@ export {
 	type Engine,
 	type KeptTile,
 	openEngine,
-	type StrokePlace,
-	type StrokeSpec,
 } from './engine.ts';
 export type { History } from './history.ts';
 export {
@@ -32,5 +38,6 @@ export {
 	washLayer,
 } from './project.ts';
 export { type Refusal, whyNotPaint } from './refusal.ts';
-export type { Scene, Sight, Spot } from './scene.ts';
-export { desksProblem, projectProblem } from './validate.ts';
+export type { MirrorSpot, Scene, Sight, Spot } from './scene.ts';
+export { type Guard, guardLets, type StrokePlace, type StrokeSpec } from './spec.ts';
+export { desksProblem, paletteProblem, presetProblem, projectProblem } from './validate.ts';

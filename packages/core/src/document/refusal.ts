@@ -3,11 +3,12 @@ import { type Id, layerOf, type Project, sheetOf } from './project.ts';
 
 /** Why paint cannot land, said in place, with a one-click way out where there is one. */
 export interface Refusal {
-	readonly code: 'no-sheet' | 'no-layer' | 'hidden' | 'locked' | 'wash' | 'off-model';
+	readonly code: 'no-sheet' | 'no-layer' | 'hidden' | 'locked' | 'wash' | 'off-model' | 'guarded' | 'no-picture';
 	readonly text: string;
 	readonly mend:
 		| { readonly label: string; readonly command: Command }
 		| { readonly label: string; readonly addLayer: Id }
+		| { readonly label: string; readonly liftGuard: true }
 		| null;
 }
 

@@ -1,7 +1,20 @@
 import type { Kernels } from '@eppu/kernels';
-import { buildTexelMap, faceAt, type TexelMap } from '../atlas/index.ts';
+import { buildTexelMap, faceAt, type SeamReader, seamReader, type TexelMap } from '../atlas/index.ts';
 import { type Mesh, type Topology, topologyOf } from '../mesh/index.ts';
-import { type Bins, type Camera, createBins, createView, dropBins, projectionOf, type View } from '../target/index.ts';
+import {
+	type Bins,
+	type Camera,
+	createBins,
+	createView,
+	dropBins,
+	mirrored,
+	mirrorPlace,
+	type Plane,
+	projectionOf,
+	type Reach,
+	type Vec3,
+	type View,
+} from '../target/index.ts';
 import type { Id, Model, Sheet } from './project.ts';
 
 /** A camera over a viewport of whole px. */
@@ -9,6 +22,15 @@ export interface Sight {
 	readonly camera: Camera;
 	readonly width: number;
 	readonly height: number;
+	/** What the brush reaches; what is seen, where it is left out. */
+	readonly reach?: Reach;
+}
+
+/** Where a mirrored brush lands: the px of the view, null where that is behind the camera; `there` is false where the model has nothing. */
+export interface MirrorSpot {
+	readonly x: number;
+	readonly y: number;
+	readonly there: boolean;
 }
 
 /** A place on the surface. */
@@ -33,9 +55,14 @@ export interface Scene {
 	readonly topology: Topology;
 	/** The texel map of a sheet; made at the first call. */
 	mapOf(sheet: Sheet): TexelMap;
-	/** Screen bins of a sheet for a sight; those of other sights are given back. */
-	binsOf(sheet: Sheet, sight: Sight): Bins;
-	viewOf(sight: Sight): View;
+	/** Screen bins of a sheet for a sight, mirrored over planes; those of other sights are given back. */
+	binsOf(sheet: Sheet, sight: Sight, planes?: readonly Plane[]): Bins;
+	viewOf(sight: Sight, planes?: readonly Plane[]): View;
+	partOfFace(face: number): number;
+	/** Reads over the seams of a sheet; made at the first call. */
+	seamsOf(sheet: Sheet): SeamReader;
+	/** Where the mirror images of a brush at px x, y are, one for each set of planes but the empty one. */
+	mirrorsAt(sight: Sight, sets: readonly (readonly Plane[])[], x: number, y: number): MirrorSpot[];
 	/** What is seen at px x, y. */
 	spotAt(sheets: readonly Sheet[], sight: Sight, x: number, y: number): Spot | null;
 	/** What lies at texel x, y of a sheet. */
@@ -48,21 +75,29 @@ export function createScene(kernels: Kernels, model: Model, mesh: Mesh): Scene {
 	const partOf = new Uint16Array(mesh.indices.length / 3);
 	mesh.parts.forEach((part, i) => partOf.fill(i, part.firstFace, part.firstFace + part.faces));
 	const maps = new Map<string, TexelMap>();
-	let view: { key: string; view: View } | null = null;
-	const bins = new Map<Id, Bins>();
+	const seams = new Map<TexelMap, SeamReader>();
+	let sightKey = '';
+	const views = new Map<string, View>();
+	const bins = new Map<string, Bins>();
 
 	const sheetOfFace = (face: number): Id | undefined => model.parts[partOf[face] as number]?.sheet;
-	const dropAllBins = (): void => {
+	const dropAll = (): void => {
 		for (const each of bins.values()) dropBins(kernels, each);
 		bins.clear();
+		views.clear();
 	};
-	const viewOf = (sight: Sight): View => {
+	const viewOf = (sight: Sight, planes: readonly Plane[] = []): View => {
 		const key = JSON.stringify(sight);
-		if (view?.key === key) return view.view;
-		dropAllBins();
-		const shown = (face: number): boolean => model.parts[partOf[face] as number]?.shown !== false;
-		view = { key, view: createView(mesh, projectionOf(sight.camera, sight.width, sight.height), shown) };
-		return view.view;
+		if (key !== sightKey) dropAll();
+		sightKey = key;
+		const which = JSON.stringify(planes);
+		let view = views.get(which);
+		if (!view) {
+			const shown = (face: number): boolean => model.parts[partOf[face] as number]?.shown !== false;
+			const projection = planes.reduce(mirrored, projectionOf(sight.camera, sight.width, sight.height));
+			views.set(which, (view = createView(mesh, projection, shown, sight.reach)));
+		}
+		return view;
 	};
 	const mapOf = (sheet: Sheet): TexelMap => {
 		const key = `${sheet.id}:${sheet.width}x${sheet.height}+${sheet.bleed}`;
@@ -146,54 +181,94 @@ export function createScene(kernels: Kernels, model: Model, mesh: Mesh): Scene {
 		};
 	};
 
+	/** The nearest seen face at a px of a view, and the weights of its corners there. */
+	const hit = (
+		seen: View,
+		x: number,
+		y: number,
+	): { readonly face: number; readonly weights: readonly [number, number, number] } | null => {
+		let best: ReturnType<typeof hit> = null;
+		let nearest = -Infinity;
+		for (let face = 0; face < seen.front.length; face++) {
+			if (!seen.front[face]) continue;
+			const found = weightsAt(seen, face, x, y);
+			if (!found) continue;
+			let n = 0;
+			let w = 0;
+			for (let k = 0; k < 3; k++) {
+				const v = mesh.indices[face * 3 + k] as number;
+				n += (found[k] as number) * (seen.N[v] as number);
+				w += (found[k] as number) * (seen.W[v] as number);
+			}
+			if (n / w > nearest) {
+				nearest = n / w;
+				best = { face, weights: found };
+			}
+		}
+		return best;
+	};
+	const placeOf = ({ face, weights }: NonNullable<ReturnType<typeof hit>>): [number, number, number] =>
+		[0, 1, 2].map((axis) =>
+			weights.reduce(
+				(sum, w, k) => sum + w * (mesh.positions[(mesh.indices[face * 3 + k] as number) * 3 + axis] as number),
+				0,
+			),
+		) as [number, number, number];
+
 	return {
 		model,
 		mesh,
 		topology,
 		mapOf,
 		viewOf,
-		binsOf(sheet, sight) {
-			const seen = viewOf(sight);
-			let found = bins.get(sheet.id);
-			if (!found) bins.set(sheet.id, (found = createBins(seen, mapOf(sheet))));
+		partOfFace: (face) => partOf[face] as number,
+		seamsOf(sheet) {
+			const map = mapOf(sheet);
+			let found = seams.get(map);
+			if (!found) seams.set(map, (found = seamReader(mesh, topology, map)));
+			return found;
+		},
+		binsOf(sheet, sight, planes = []) {
+			const seen = viewOf(sight, planes);
+			const key = `${sheet.id} ${JSON.stringify(planes)}`;
+			let found = bins.get(key);
+			if (!found) bins.set(key, (found = createBins(seen, mapOf(sheet))));
 			return found;
 		},
 		spotAt(sheets, sight, x, y) {
 			const seen = viewOf(sight);
-			let best = -1;
-			let nearest = -Infinity;
-			let weights: readonly [number, number, number] | null = null;
-			for (let face = 0; face < seen.front.length; face++) {
-				if (!seen.front[face]) continue;
-				const found = weightsAt(seen, face, x, y);
-				if (!found) continue;
-				let n = 0;
-				let w = 0;
-				for (let k = 0; k < 3; k++) {
-					const v = mesh.indices[face * 3 + k] as number;
-					n += (found[k] as number) * (seen.N[v] as number);
-					w += (found[k] as number) * (seen.W[v] as number);
-				}
-				if (n / w > nearest) {
-					nearest = n / w;
-					best = face;
-					weights = found;
-				}
-			}
-			const sheet = best < 0 ? undefined : sheets.find((each) => each.id === sheetOfFace(best));
-			if (!sheet || !weights) return null;
+			const found = hit(seen, x, y);
+			const sheet = found && sheets.find((each) => each.id === sheetOfFace(found.face));
+			if (!sheet || !found) return null;
 			let [u, v] = [0, 0];
 			for (let k = 0; k < 3; k++) {
-				const at = (mesh.indices[best * 3 + k] as number) * 2;
-				u += (weights[k] as number) * (mesh.uvs[at] as number);
-				v += (weights[k] as number) * (mesh.uvs[at + 1] as number);
+				const at = (mesh.indices[found.face * 3 + k] as number) * 2;
+				u += (found.weights[k] as number) * (mesh.uvs[at] as number);
+				v += (found.weights[k] as number) * (mesh.uvs[at + 1] as number);
 			}
-			return spot(best, sheet, u * sheet.width, v * sheet.height, seen);
+			return spot(found.face, sheet, u * sheet.width, v * sheet.height, seen);
+		},
+		mirrorsAt(sight, sets, x, y) {
+			const seen = viewOf(sight);
+			const own = hit(seen, x, y);
+			if (!own) return [];
+			const p = placeOf(own);
+			return sets.map((planes) => {
+				const image = planes.reduce<Vec3>((at, plane) => mirrorPlace(plane, at), p);
+				const { X, Y, W } = seen.projection;
+				const along = (r: readonly [number, number, number, number]): number =>
+					r[0] * image[0] + r[1] * image[1] + r[2] * image[2] + r[3];
+				// Through the mirrored camera the brush meets the model where the image is, if anything is there.
+				const other = hit(viewOf(sight, planes), x, y);
+				const q = other && placeOf(other);
+				const far = q ? Math.sqrt(q.reduce((sum, v, k) => sum + (v - (image[k] as number)) ** 2, 0)) : Infinity;
+				return { x: along(X) / along(W), y: along(Y) / along(W), there: far < sight.camera.distance * 0.02 };
+			});
 		},
 		spotOn(sheet, sight, x, y) {
 			const face = faceAt(mapOf(sheet), x, y);
 			return face < 0 ? null : spot(face, sheet, x, y, sight && viewOf(sight));
 		},
-		drop: dropAllBins,
+		drop: dropAll,
 	};
 }

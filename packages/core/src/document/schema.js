@@ -70,11 +70,20 @@ const sheet = strict({
 });
 const part = strict({ name: { type: 'string', maxLength: 255 }, sheet: id, shown: { type: 'boolean' } });
 const model = strict({ id, name, asset, parts: list(part, 10000) });
-const palette = strict({ name, colors: list(hex, 512) });
+const paletteShape = strict({ name, colors: list(hex, 512) });
+
+export const palette = { $id: 'palette', ...paletteShape };
 
 export const project = {
 	$id: 'project',
-	...strict({ schema: { const: 1 }, id, name, models: list(model, 16), sheets: list(sheet, 64), palette }),
+	...strict({
+		schema: { const: 1 },
+		id,
+		name,
+		models: list(model, 16),
+		sheets: list(sheet, 64),
+		palette: paletteShape,
+	}),
 };
 
 const vec3 = { type: 'array', items: finite, minItems: 3, maxItems: 3 };
@@ -87,16 +96,44 @@ const camera = strict({
 	fov: { type: 'number', minimum: 1, maximum: 170 },
 	parallel: { type: 'boolean' },
 });
+const bool = { type: 'boolean' };
+const signed = { type: 'number', minimum: -1, maximum: 1 };
 const tip = strict({
+	shape: { type: 'string', pattern: '^[A-Za-z0-9_-]{1,80}$' },
 	size: { type: 'number', minimum: 1, maximum: 1000 },
 	strength: share,
 	edge: share,
-	spacing: { type: 'number', minimum: 0.02, maximum: 2 },
-	buildUp: { type: 'boolean' },
-	pressureSize: share,
-	pressureStrength: share,
+	spacing: { type: 'number', minimum: 0.02, maximum: 4 },
+	roundness: { type: 'number', minimum: 0.05, maximum: 1 },
+	angle: { type: 'number', minimum: -360, maximum: 360 },
+	turn: { enum: ['fixed', 'stroke', 'pen'] },
+	buildUp: bool,
+	steady: share,
+	jitter: strict({
+		size: share,
+		angle: share,
+		stretch: share,
+		strength: share,
+		scatter: share,
+		hue: share,
+		lightness: share,
+		saturation: share,
+	}),
+	rules: list(
+		strict({
+			by: { enum: ['pressure', 'tilt', 'speed'] },
+			of: { enum: ['size', 'strength', 'scatter', 'roundness'] },
+			amount: share,
+			curve: { type: 'array', items: share, minItems: 2, maxItems: 9 },
+		}),
+		16,
+	),
 });
 const byId = (schema) => ({ type: 'object', maxProperties: 64, additionalProperties: schema });
+const numbers = list({ type: 'integer', minimum: 0, maximum: 1_000_000 }, 200_000);
+
+/** A tip as it is kept in a library of presets. */
+export const preset = { $id: 'preset', ...tip };
 
 export const desk = {
 	$id: 'desk',
@@ -109,5 +146,28 @@ export const desk = {
 		back: hex,
 		recent: list(hex, 64),
 		tip,
+		amounts: byId(signed),
+		stencil: strict({
+			picture: orNull({ type: 'string', pattern: '^[A-Za-z0-9_-]{1,80}$' }),
+			x: finite,
+			y: finite,
+			scale: { type: 'number', exclusiveMinimum: 0, maximum: 100 },
+			stretch: { type: 'number', exclusiveMinimum: 0, maximum: 100 },
+			turn: finite,
+			tile: bool,
+			invert: bool,
+			soft: share,
+			opacity: share,
+			mode: { enum: ['through', 'print'] },
+			space: { enum: ['view', 'sheet'] },
+			shown: bool,
+		}),
+		stamp: strict({ repeat: { type: 'integer', minimum: 1, maximum: 200 }, way: { enum: ['row', 'ring'] } }),
+		mirror: strict({ x: bool, y: bool, z: bool, sheetX: bool, sheetY: bool }),
+		guard: orNull(strict({ way: { enum: ['only', 'not'] }, parts: numbers, islands: numbers, faces: numbers })),
+		reach: { enum: ['seen', 'front', 'through'] },
+		sampling: strict({ from: { enum: ['all', 'layer'] }, size: { type: 'integer', minimum: 1, maximum: 101 } }),
+		pad: { enum: ['oklch', 'hsv'] },
+		views: list(strict({ name, camera }), 40),
 	}),
 };

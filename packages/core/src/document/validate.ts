@@ -1,5 +1,5 @@
 import type { Desk } from './desk.ts';
-import { desk, project } from './gen/validators.js';
+import { desk, palette, preset, project } from './gen/validators.js';
 import type { Project } from './project.ts';
 
 interface Problem {
@@ -27,3 +27,9 @@ export const projectProblem = (value: unknown): string | null => {
 
 /** What is wrong with a value that should be a desk, or null where it is one. */
 export const desksProblem = (value: unknown): string | null => problem(desk as Validator, 'desk', value as Desk);
+
+/** What is wrong with a value that should be a tip kept as a preset, or null where it is one. */
+export const presetProblem = (value: unknown): string | null => problem(preset as Validator, 'tip', value);
+
+/** What is wrong with a value that should be a palette, or null where it is one. */
+export const paletteProblem = (value: unknown): string | null => problem(palette as Validator, 'palette', value);

@@ -1,4 +1,15 @@
-export { createDabs, type Dabs } from './dabs.ts';
-export { createPath, type Path, type Sample } from './path.ts';
+export { createDabs, type Dabs, stampDabs } from './dabs.ts';
+export { createPath, type Path, type Point, type Sample } from './path.ts';
+export { curveAt, type Reading } from './reading.ts';
+export { shippedStencilPicture, shippedStencils } from './shipped/stencils.ts';
+export { shippedTip, shippedTips, shippedTipTone, TIP_SIDE, tipOfShipped } from './shipped/tips.ts';
+export {
+	type PaintPicture,
+	paintPictureOf,
+	type StencilTile,
+	type StencilUse,
+	stencilTile,
+	tipToneOf,
+} from './stencil.ts';
 export { beginStroke, type Stroke, type StrokeMeans, type Tool } from './stroke.ts';
-export { defaultTip, type Tip, underPressure } from './tip.ts';
+export { defaultTip, type Jitter, noJitter, type Rule, type Ruled, straightCurve, type Tip, unruled } from './tip.ts';

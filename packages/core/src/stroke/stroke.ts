@@ -1,5 +1,6 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
-import { type Hex, rgbOfHex } from '../color/index.ts';
+import type { SeamReader } from '../atlas/index.ts';
+import { type Hex, rgbOfHex, type ToneTool } from '../color/index.ts';
 import {
 	createRecord,
 	freshTexels,
@@ -8,25 +9,52 @@ import {
 	putTexels,
 	type Surface,
 	setTileState,
+	TILE_TEXELS,
 	type TileRecord,
 	type TileState,
 	takeBefore,
+	tileBytes,
+	tileState,
 } from '../surface/index.ts';
-import { type Coverage, clearCoverage, coverageTile, type Dab, type Target, takeTouched } from '../target/index.ts';
+import {
+	type Coverage,
+	clearCoverage,
+	coverageTile,
+	type Dab,
+	inkOf,
+	type Target,
+	type TipPicture,
+	takeTouched,
+} from '../target/index.ts';
+import { type Change, softChange, toneChange } from './change.ts';
 import { createDabs } from './dabs.ts';
-import { createPath, type Sample } from './path.ts';
+import { createPath, type Point, type Sample } from './path.ts';
+import { createSmear } from './smear.ts';
+import type { StencilTile } from './stencil.ts';
 import type { Tip } from './tip.ts';
 
 /** What the coverage does to the layer. */
-export type Tool = 'draw' | 'wipe';
+export type Tool = 'draw' | 'wipe' | 'soften' | 'smear' | ToneTool;
 
 export interface StrokeMeans {
 	readonly tool: Tool;
 	readonly tip: Tip;
+	/** The tone of the tip; null for a round one. */
+	readonly picture: TipPicture | null;
 	/** What is laid; on a mask its lightness counts. */
 	readonly color: Hex;
+	/** Rules what chance does. */
+	readonly seed: number;
+	/** How far a tone tool goes, -1..1. */
+	readonly amount: number;
 	/** The layer keeps its alpha as it is. */
 	readonly lockAlpha: boolean;
+	/** What a tile's texels let through, and colours to lay instead of `color`; null where all is free. */
+	readonly over: ((tile: number) => StencilTile | null) | null;
+	/** What lies over the seams, for tools that read neighbours. */
+	readonly seams: SeamReader | null;
+	/** Dabs set at once instead of a line. */
+	readonly placed?: readonly Dab[];
 }
 
 /** A stroke being made. Each step returns the tiles it changed; live preview and result are this one path. */
@@ -39,27 +67,74 @@ export interface Stroke {
 	readonly record: TileRecord;
 }
 
+/** The rope by which a wholly steadied tip trails the pen, in tip widths. */
+const ROPE = 1.5;
+
+const mapTools = ['lighten', 'darken', 'contrast', 'saturate', 'hue'];
+const isToneTool = (tool: Tool): tool is ToneTool => mapTools.includes(tool);
+
 /**
- * Begins a stroke on a surface (a layer's colour or a mask). The coverage must be clear; it is clear again after
- * `end` or `cancel`. Every tile is laid anew from its state before the stroke and the whole stroke's coverage, so
- * that crossing itself does not round twice.
+ * Begins a stroke on a surface (a layer's colour or a mask) through its targets: the brush's own, and its mirror
+ * images. The coverage must be clear; it is clear again after `end` or `cancel`. Every tile is laid anew from its state
+ * before the stroke and the whole stroke's coverage, so that crossing itself does not round twice; only smearing goes
+ * dab by dab.
  */
 export function beginStroke(
 	kernels: Kernels,
 	surface: Surface,
 	coverage: Coverage,
-	target: Target,
+	targets: readonly Target[],
 	means: StrokeMeans,
 ): Stroke {
 	const { heap, run } = kernels;
-	const path = createPath();
-	const dabs = createDabs(means.tip);
+	const { tool, tip } = means;
+	const path = createPath(tip.steady > 0 ? tip.steady * ROPE * Math.max(8, tip.size) : 0);
+	const dabs = createDabs(tip, means.picture, means.seed, means.color);
 	const record = createRecord(surface);
 	const [red, green, blue] = rgbOfHex(means.color);
 	const light = Math.round(0.3 * red + 0.59 * green + 0.11 * blue);
 	const constant = heap.alloc(64);
+	const gated = means.over ? heap.alloc(TILE_TEXELS * 2) : 0;
+	const overs = new Map<number, { readonly gate: Ptr; readonly ink: Ptr; readonly tile: StencilTile } | null>();
+	const changes = new Map<number, Ptr>();
 	let open = true;
 	let before: Dab | undefined;
+
+	const stateBefore = (tile: number): TileState => record.tiles.get(tile) ?? tileState(surface, tile);
+	const change: Change | null =
+		surface.format !== 'color'
+			? null
+			: tool === 'soften'
+				? softChange(kernels, surface, tip.size / 8, means.seams)
+				: isToneTool(tool)
+					? toneChange(kernels, surface, tool, means.amount)
+					: null;
+
+	const overOf = (tile: number) => {
+		if (!means.over) return null;
+		let found = overs.get(tile);
+		if (found === undefined) {
+			const made = means.over(tile);
+			found = made && { gate: heap.alloc(TILE_TEXELS), ink: made.ink ? heap.alloc(tileBytes('color')) : 0, tile: made };
+			if (found && made) {
+				heap.u8.set(made.gate, found.gate);
+				if (made.ink) heap.u8.set(made.ink, found.ink);
+			}
+			overs.set(tile, found);
+		}
+		return found;
+	};
+	const changeOf = (tile: number): Ptr => {
+		let at = changes.get(tile);
+		if (at === undefined) {
+			at = heap.alloc(tileBytes('color'));
+			change?.(tile, stateBefore, at);
+			changes.set(tile, at);
+		}
+		return at;
+	};
+	const jitters = tip.jitter.hue > 0 || tip.jitter.lightness > 0 || tip.jitter.saturation > 0;
+	const ownInk = tool === 'draw' && jitters ? inkOf(kernels, coverage) : 0;
 
 	const beforePlace = (state: TileState): readonly [Ptr, 0 | 32] => {
 		if (hasTexels(state.kind)) return [state.data, 32];
@@ -67,49 +142,87 @@ export function beginStroke(
 		return [constant, 0];
 	};
 	const layTile = (tile: number): void => {
-		const before = takeBefore(record, tile);
+		// The target of a change reads neighbours as they were: before this tile is taken.
+		const aim = change ? changeOf(tile) : 0;
+		const over = overOf(tile);
+		const state = takeBefore(record, tile);
 		const out = freshTexels(heap, record, tile);
-		const cov = coverageTile(coverage, tile);
+		let cov = coverageTile(coverage, tile);
+		if (over) {
+			run.gateCoverage(cov, over.gate, gated);
+			cov = gated;
+		}
+		const lock = means.lockAlpha ? 1 : 0;
 		if (surface.format === 'mask') {
-			const value = means.tool === 'wipe' ? 0 : light;
-			if (hasTexels(before.kind)) run.layMask(before.data, 8, cov, out, value);
+			const value = tool === 'wipe' ? 0 : light;
+			if (hasTexels(state.kind)) run.layMask(state.data, 8, cov, out, value);
 			else {
-				heap.u8.fill(before.data, constant, constant + 8);
+				heap.u8.fill(state.data, constant, constant + 8);
 				run.layMask(constant, 0, cov, out, value);
 			}
 		} else {
-			const [at, step] = beforePlace(before);
-			if (means.tool === 'wipe') run.wipeColor(at, step, cov, out);
-			else run.layColor(at, step, cov, out, red, green, blue, means.lockAlpha ? 1 : 0);
+			const [at, step] = beforePlace(state);
+			if (tool === 'wipe') run.wipeColor(at, step, cov, out);
+			else if (change) run.mixColor(at, step, cov, aim, out, lock);
+			else if (over?.ink) run.layInk(at, step, cov, over.ink, out, lock);
+			else if (ownInk) run.layInk(at, step, cov, ownInk + tile * TILE_TEXELS * 4, out, lock);
+			else run.layColor(at, step, cov, out, red, green, blue, lock);
 		}
 		// Paint on opaque paint stays opaque; anything else is looked at.
-		if (before.kind === Kind.solid && means.tool === 'draw')
-			setTileState(surface, tile, { kind: Kind.solid, data: out });
+		if (state.kind === Kind.solid && tool !== 'wipe') setTileState(surface, tile, { kind: Kind.solid, data: out });
 		else putTexels(kernels, record, tile, out);
 	};
-	const set = (points: readonly Sample[]): number[] => {
-		for (const dab of dabs.along(points)) {
-			target.dab(coverage, dab, means.tip.buildUp, before);
+
+	const smear =
+		tool === 'smear' && surface.format === 'color'
+			? createSmear(
+					kernels,
+					surface,
+					coverage,
+					targets,
+					record,
+					means.lockAlpha,
+					(tile) => overOf(tile)?.tile.gate ?? null,
+				)
+			: null;
+	const set = (list: readonly Dab[]): number[] => {
+		if (smear) return [...new Set(list.flatMap((dab) => smear.dab(dab)))];
+		for (const dab of list) {
+			for (const target of targets) target.dab(coverage, dab, tip.buildUp, before);
 			before = dab;
 		}
 		const tiles = takeTouched(kernels, coverage);
 		for (const tile of tiles) layTile(tile);
 		return tiles;
 	};
+	const line = (points: readonly Point[]): number[] => set(dabs.along(points));
 	const close = (): void => {
 		open = false;
 		clearCoverage(kernels, coverage, record.tiles.keys());
 		heap.free(constant, 64);
+		if (gated) heap.free(gated, TILE_TEXELS * 2);
+		for (const over of overs.values()) {
+			if (!over) continue;
+			heap.free(over.gate, TILE_TEXELS);
+			if (over.ink) heap.free(over.ink, tileBytes('color'));
+		}
+		for (const at of changes.values()) heap.free(at, tileBytes('color'));
 	};
 
 	return {
 		record,
-		extend: (samples) => (open ? set(path.extend(samples)) : []),
+		extend(samples) {
+			if (!open) return [];
+			if (means.placed) return samples.length && !before ? set(means.placed) : [];
+			return line(path.extend(samples));
+		},
 		end() {
 			if (!open) return [];
-			const tiles = set(path.end());
+			const tiles = means.placed ? [] : [...line(path.end()), ...set(dabs.end())];
+			if (smear)
+				for (const tile of record.tiles.keys()) putTexels(kernels, record, tile, tileState(surface, tile).data);
 			close();
-			return tiles;
+			return [...new Set(tiles)];
 		},
 		cancel() {
 			if (!open) return [];

@@ -1,30 +1,87 @@
+import type { Reading } from './reading.ts';
+
+/** What of a dab a rule of the pen, or chance, may move. */
+export type Ruled = 'size' | 'strength' | 'scatter' | 'roundness';
+
+/** How the pen rules a dial: at the curve's foot the dial has 1 - amount of its value, at its head all of it. */
+export interface Rule {
+	readonly by: Reading;
+	readonly of: Ruled;
+	/** 0..1 */
+	readonly amount: number;
+	/** Heights 0..1 over the readings 0, ¼, ½, ¾, 1, joined smoothly. */
+	readonly curve: readonly number[];
+}
+
+/** How far chance moves each dab, 0..1 each. */
+export interface Jitter {
+	readonly size: number;
+	readonly angle: number;
+	readonly stretch: number;
+	readonly strength: number;
+	/** Of the tip's width. */
+	readonly scatter: number;
+	readonly hue: number;
+	readonly lightness: number;
+	readonly saturation: number;
+}
+
 /** What a stroke is made with. */
 export interface Tip {
+	/** 'round', 'pixel', a shipped tip's name, or the id of a picture of the artist's own. */
+	readonly shape: string;
 	/** Diameter: texels on a sheet, px on the model. 1..1000. */
 	readonly size: number;
 	/** 0..1 */
 	readonly strength: number;
 	/** 0 soft to the middle .. 1 hard. */
 	readonly edge: number;
-	/** Distance between dabs as a share of the diameter, 0.02..2. */
+	/** Distance between dabs as a share of the diameter, 0.02..4. */
 	readonly spacing: number;
+	/** Short side over long side, 0.05..1. */
+	readonly roundness: number;
+	/** Degrees, clockwise. */
+	readonly angle: number;
+	/** What turns the tip further: nothing, the stroke's own direction, the pen's lean. */
+	readonly turn: 'fixed' | 'stroke' | 'pen';
 	/** Dabs add up; else the stroke is capped at its strength however often it crosses itself. */
 	readonly buildUp: boolean;
-	/** How much the pen's pressure rules the size, 0..1. */
-	readonly pressureSize: number;
-	/** How much the pen's pressure rules the strength, 0..1. */
-	readonly pressureStrength: number;
+	/** How far the tip trails the pen, 0..1: a steadier line. */
+	readonly steady: number;
+	readonly jitter: Jitter;
+	readonly rules: readonly Rule[];
 }
 
+export const noJitter: Jitter = {
+	size: 0,
+	angle: 0,
+	stretch: 0,
+	strength: 0,
+	scatter: 0,
+	hue: 0,
+	lightness: 0,
+	saturation: 0,
+};
+
+export const straightCurve: readonly number[] = [0, 0.25, 0.5, 0.75, 1];
+
 export const defaultTip: Tip = {
+	shape: 'round',
 	size: 46,
 	strength: 0.8,
 	edge: 0.6,
 	spacing: 0.1,
+	roundness: 1,
+	angle: 0,
+	turn: 'fixed',
 	buildUp: false,
-	pressureSize: 0.6,
-	pressureStrength: 0.4,
+	steady: 0,
+	jitter: noJitter,
+	rules: [
+		{ by: 'pressure', of: 'size', amount: 0.6, curve: straightCurve },
+		{ by: 'pressure', of: 'strength', amount: 0.4, curve: straightCurve },
+	],
 };
 
-/** Share of a dial at a pressure: 1 - rule at no pressure, rising to 1 at full. */
-export const underPressure = (rule: number, pressure: number): number => 1 - rule + rule * pressure;
+/** A tip that no pen rules. */
+export const unruled = (tip: Tip): Tip => ({ ...tip, rules: [] });

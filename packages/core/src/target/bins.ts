@@ -1,12 +1,12 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
-import type { TexelMap } from '../atlas/index.ts';
-import { TILE } from '../surface/index.ts';
+import { facesOfTile, type TexelMap } from '../atlas/index.ts';
+import { TILE, TILE_TEXELS } from '../surface/index.ts';
 import { isSeen, type View } from './view.ts';
 
 /** Side of a screen bin, px. */
 export const BIN = 32;
 /** Steps of a px in which a record keeps its place in the bin; the kernel dabRecords knows it too. */
-const PLACE_STEPS = 2047;
+export const PLACE_STEPS = 2047;
 
 /**
  * The visible texels of a sheet through a view, in 32 px screen bins. A bin is filled when a dab first needs it and
@@ -273,4 +273,28 @@ export function dropBins(kernels: Kernels, bins: Bins): void {
 	for (let bin = 0; bin < bins.address.length; bin++)
 		if (bins.address[bin]) kernels.heap.free(bins.address[bin] as number, bins.sizes[bin] as number);
 	bins.address.fill(0);
+}
+
+/**
+ * Where each texel of a tile is on the screen, x and y one after the other; NaN where it shows no face that looks at
+ * the camera. What hides it is not asked.
+ */
+export function placesOfTile({ view, map, texelRows: T }: Bins, tile: number): Float32Array {
+	const cols = Math.ceil(map.width / TILE);
+	const x0 = (tile % cols) * TILE;
+	const y0 = Math.floor(tile / cols) * TILE;
+	const faces = facesOfTile(map, tile);
+	const out = new Float32Array(TILE_TEXELS * 2).fill(Number.NaN);
+	for (let i = 0; i < TILE_TEXELS; i++) {
+		const face = faces[i] as number;
+		if (face < 0 || !view.front[face]) continue;
+		const o = face * 12;
+		const x = x0 + (i % TILE) + 0.5;
+		const y = y0 + Math.floor(i / TILE) + 0.5;
+		const W = (T[o + 6] as number) * x + (T[o + 7] as number) * y + (T[o + 8] as number);
+		if (W < view.projection.nearest) continue;
+		out[i * 2] = ((T[o] as number) * x + (T[o + 1] as number) * y + (T[o + 2] as number)) / W;
+		out[i * 2 + 1] = ((T[o + 3] as number) * x + (T[o + 4] as number) * y + (T[o + 5] as number)) / W;
+	}
+	return out;
 }

@@ -115,3 +115,36 @@ export function projectionOf(camera: Camera, width: number, height: number): Pro
 		slackShare: 0.003,
 	};
 }
+
+/** A plane: points with n·p = at, n a unit vector. */
+export interface Plane {
+	readonly normal: Vec3;
+	readonly at: number;
+}
+
+/** The other side of a plane: where a place's mirror image is. */
+export function mirrorPlace({ normal, at }: Plane, p: Vec3): Vec3 {
+	const by = 2 * (dot(normal, p) - at);
+	return mix(p, 1, normal, -by);
+}
+
+/**
+ * The projection of a place's mirror image: with it a dab lands where the mirrored model would be under the brush.
+ * Applied once for each plane it makes all their combinations.
+ */
+export function mirrored(projection: Projection, { normal, at }: Plane): Projection {
+	const row = (r: Row): Row => {
+		const along = 2 * (r[0] * normal[0] + r[1] * normal[1] + r[2] * normal[2]);
+		return [r[0] - along * normal[0], r[1] - along * normal[1], r[2] - along * normal[2], r[3] + along * at];
+	};
+	const [ex, ey, ez, ew] = projection.eye;
+	const by = 2 * (ex * normal[0] + ey * normal[1] + ez * normal[2] - at * ew);
+	return {
+		...projection,
+		X: row(projection.X),
+		Y: row(projection.Y),
+		W: row(projection.W),
+		N: row(projection.N),
+		eye: [ex - by * normal[0], ey - by * normal[1], ez - by * normal[2], ew],
+	};
+}

@@ -4,12 +4,16 @@ export {
 	type CameraBasis,
 	cameraBasis,
 	homeCamera,
+	mirrored,
+	mirrorPlace,
+	type Plane,
 	type Projection,
 	projectionOf,
 	type Row,
 	type Vec3,
 } from './camera.ts';
-export type { Dab } from './dab.ts';
+export { type Dab, plainDab, type TipPicture } from './dab.ts';
+export { mirroredSheet, type SheetMirror } from './mirror.ts';
 export { framing, renderModel } from './render.ts';
 export {
 	type Coverage,
@@ -17,9 +21,12 @@ export {
 	coverageTile,
 	createCoverage,
 	dropCoverage,
+	inkOf,
 	modelTarget,
 	sheetTarget,
 	type Target,
+	type TexelVisit,
 	takeTouched,
 } from './target.ts';
-export { createView, isSeen, type View } from './view.ts';
+export { tipPicture } from './tips.ts';
+export { createView, isSeen, type Reach, type View } from './view.ts';

@@ -14,10 +14,22 @@ export interface View {
 	readonly front: Uint8Array;
 	/** Largest nearness per px; 0 where there is nothing. */
 	readonly nearness: Float32Array;
+	readonly reach: Reach;
 }
 
+/**
+ * What a brush on the screen reaches: what is seen; every face that looks at the camera, hidden by others or not; or
+ * right through the model, backs and all.
+ */
+export type Reach = 'seen' | 'front' | 'through';
+
 /** Sees a mesh; faces for which `shown` does not hold neither hide nor take paint. */
-export function createView(mesh: Mesh, projection: Projection, shown: (face: number) => boolean = () => true): View {
+export function createView(
+	mesh: Mesh,
+	projection: Projection,
+	shown: (face: number) => boolean = () => true,
+	reach: Reach = 'seen',
+): View {
 	const { positions, indices } = mesh;
 	const faces = indices.length / 3;
 	const X = project(positions, projection.X);
@@ -41,7 +53,7 @@ export function createView(mesh: Mesh, projection: Projection, shown: (face: num
 			(uy * vz - uz * vy) * (ex - ax * ew) +
 			(uz * vx - ux * vz) * (ey - ay * ew) +
 			(ux * vy - uy * vx) * (ez - az * ew);
-		if (towards > 0 && shown(face)) front[face] = 1;
+		if ((towards > 0 || reach === 'through') && shown(face)) front[face] = 1;
 	}
 	const view = {
 		mesh,
@@ -51,9 +63,10 @@ export function createView(mesh: Mesh, projection: Projection, shown: (face: num
 		W,
 		N,
 		front,
-		nearness: new Float32Array(projection.width * projection.height),
+		nearness: new Float32Array(reach === 'seen' ? projection.width * projection.height : 0),
+		reach,
 	};
-	fillNearness(view);
+	if (reach === 'seen') fillNearness(view);
 	return view;
 }
 
@@ -142,6 +155,7 @@ function fillNearness({ mesh, projection, X, Y, W, N, front, nearness }: View): 
  * more than the slack. Taking the farthest keeps slopes from hiding themselves.
  */
 export function isSeen(view: View, x: number, y: number, n: number): boolean {
+	if (view.reach !== 'seen') return true;
 	const { width, height, slack, slackShare } = view.projection;
 	const px = Math.max(0, Math.min(width - 2, Math.floor(x - 0.5)));
 	const py = Math.max(0, Math.min(height - 2, Math.floor(y - 0.5)));

@@ -1,0 +1,156 @@
+import type { Mesh, Topology } from '../mesh/index.ts';
+import { TILE } from '../surface/index.ts';
+import type { TexelMap } from './texelMap.ts';
+import { facesOfTile } from './tileFaces.ts';
+
+/**
+ * Gutter texels of a tile that continue over a seam: their place in the tile, and where on the sheet the surface really
+ * goes on (texels; texel centres at .5).
+ */
+export interface Partners {
+	readonly place: Uint16Array;
+	readonly x: Float32Array;
+	readonly y: Float32Array;
+}
+
+/** Reads over seams: for tiles of a sheet, what lies behind each seam. */
+export interface SeamReader {
+	partnersOf(tile: number): Partners;
+}
+
+/** From texels to (t, h) of a seam: t 0..1 along it, h outwards in units of the model; and back on the other side. */
+interface Crossing {
+	readonly a: readonly [number, number];
+	readonly b: readonly [number, number];
+	/** Affine, texel to texel: x' = m0·x + m1·y + m2, y' = m3·x + m4·y + m5. */
+	readonly over: readonly number[];
+}
+
+type P2 = readonly [number, number];
+
+/** The affine map that sends three texel places to three others, or null where the first lie on a line. */
+function affine(from: readonly [P2, P2, P2], to: readonly [P2, P2, P2]): number[] | null {
+	const [[ax, ay], [bx, by], [cx, cy]] = from;
+	const det = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
+	if (Math.abs(det) < 1e-9) return null;
+	const out: number[] = [];
+	for (const k of [0, 1] as const) {
+		const [f0, f1, f2] = [to[0][k], to[1][k] - to[0][k], to[2][k] - to[0][k]];
+		const gx = (f1 * (cy - ay) - f2 * (by - ay)) / det;
+		const gy = (f2 * (bx - ax) - f1 * (cx - ax)) / det;
+		out.push(gx, gy, f0 - gx * ax - gy * ay);
+	}
+	return out;
+}
+
+/** Reads over the seams between islands of one sheet; seams to other sheets, and open borders, lead nowhere. */
+export function seamReader(mesh: Mesh, topology: Topology, map: TexelMap): SeamReader {
+	const { positions, uvs, indices } = mesh;
+	const vertex = (face: number, corner: number): number => indices[face * 3 + (corner % 3)] as number;
+	const point = (v: number): number[] => [0, 1, 2].map((k) => positions[v * 3 + k] as number);
+	const texel = (v: number): P2 => [(uvs[v * 2] as number) * map.width, (uvs[v * 2 + 1] as number) * map.height];
+	const onSheet = (face: number): boolean => (map.spanOffset[face + 1] as number) > (map.spanOffset[face] as number);
+	/** (t, h) of a face's third corner against the edge that begins at `corner`: h is how far it lies from it. */
+	const third = (face: number, corner: number): P2 => {
+		const [a, b, c] = [0, 1, 2].map((k) => point(vertex(face, corner + k))) as [number[], number[], number[]];
+		const edge = b.map((v, i) => v - (a[i] as number));
+		const to = c.map((v, i) => v - (a[i] as number));
+		const square = edge.reduce((sum, v) => sum + v * v, 0);
+		const t = edge.reduce((sum, v, i) => sum + v * (to[i] as number), 0) / (square || 1);
+		const away = Math.sqrt(to.reduce((sum, v, i) => sum + (v - t * (edge[i] as number)) ** 2, 0));
+		return [t, away];
+	};
+	const crossings = new Map<number, Crossing[]>();
+	const add = (face: number, corner: number, other: number, otherCorner: number): void => {
+		const [ta, ha] = third(face, corner);
+		const [tb, hb] = third(other, otherCorner);
+		const mine = [0, 1, 2].map((k) => texel(vertex(face, corner + k))) as [P2, P2, P2];
+		const theirs = [0, 1, 2].map((k) => texel(vertex(other, otherCorner + k))) as [P2, P2, P2];
+		// The other side runs the other way: t there is 1 - t here. Its inside is our outside.
+		const here = affine(mine, [
+			[0, 0],
+			[1, 0],
+			[ta, -ha],
+		]);
+		const there = affine(
+			[
+				[1, 0],
+				[0, 0],
+				[1 - tb, hb],
+			],
+			theirs,
+		);
+		if (!here || !there) return;
+		const [m0, m1, m2, m3, m4, m5] = here as [number, number, number, number, number, number];
+		const [n0, n1, n2, n3, n4, n5] = there as [number, number, number, number, number, number];
+		const over = [
+			n0 * m0 + n1 * m3,
+			n0 * m1 + n1 * m4,
+			n0 * m2 + n1 * m5 + n2,
+			n3 * m0 + n4 * m3,
+			n3 * m1 + n4 * m4,
+			n3 * m2 + n4 * m5 + n5,
+		];
+		const list = crossings.get(face);
+		const crossing = { a: mine[0], b: mine[1], over };
+		if (list) list.push(crossing);
+		else crossings.set(face, [crossing]);
+	};
+	const sameWay = (f: number, c: number, g: number, d: number): boolean => {
+		const [p, q] = [point(vertex(f, c)), point(vertex(g, d))];
+		const r = point(vertex(g, d + 1));
+		const far = (u: number[], v: number[]): number => u.reduce((sum, x, i) => sum + (x - (v[i] as number)) ** 2, 0);
+		return far(p, q) < far(p, r);
+	};
+	for (const { one, other } of topology.seams) {
+		if (!other || !onSheet(one.face) || !onSheet(other.face)) continue;
+		// Faces turned against each other share the edge in one direction: nothing continues there.
+		if (sameWay(one.face, one.corner, other.face, other.corner)) continue;
+		add(one.face, one.corner, other.face, other.corner);
+		add(other.face, other.corner, one.face, one.corner);
+	}
+	/** The crossing of a face's island border nearest to a texel, among the face's own seams. */
+	const nearest = (face: number, x: number, y: number): Crossing | null => {
+		let best: Crossing | null = null;
+		let least = Infinity;
+		for (const crossing of crossings.get(face) ?? []) {
+			const [ax, ay] = crossing.a;
+			const [ux, uy] = [crossing.b[0] - ax, crossing.b[1] - ay];
+			const t = Math.max(0, Math.min(1, ((x - ax) * ux + (y - ay) * uy) / (ux * ux + uy * uy || 1)));
+			const d = (x - ax - t * ux) ** 2 + (y - ay - t * uy) ** 2;
+			if (d < least) {
+				least = d;
+				best = crossing;
+			}
+		}
+		return best;
+	};
+	const known = new Map<number, Partners>();
+	const cols = Math.ceil(map.width / TILE);
+	return {
+		partnersOf(tile) {
+			const found = known.get(tile);
+			if (found) return found;
+			const faces = facesOfTile(map, tile);
+			const [x0, y0] = [(tile % cols) * TILE, Math.floor(tile / cols) * TILE];
+			const [place, px, py]: [number[], number[], number[]] = [[], [], []];
+			for (let i = 0; i < faces.length; i++) {
+				const face = faces[i] as number;
+				const [x, y] = [x0 + (i % TILE), y0 + Math.floor(i / TILE)];
+				if (face < 0 || map.faceOfTexel[y * map.width + x]) continue;
+				const crossing = nearest(face, x + 0.5, y + 0.5);
+				if (!crossing) continue;
+				const [m0, m1, m2, m3, m4, m5] = crossing.over as [number, number, number, number, number, number];
+				const tx = m0 * (x + 0.5) + m1 * (y + 0.5) + m2;
+				const ty = m3 * (x + 0.5) + m4 * (y + 0.5) + m5;
+				if (tx < 0 || ty < 0 || tx >= map.width || ty >= map.height) continue;
+				place.push(i);
+				px.push(tx);
+				py.push(ty);
+			}
+			const made = { place: Uint16Array.from(place), x: Float32Array.from(px), y: Float32Array.from(py) };
+			known.set(tile, made);
+			return made;
+		},
+	};
+}

@@ -1,0 +1,54 @@
+import { oklabOfSrgb, srgbOfOklab } from './oklch.ts';
+
+/** Nodes along a side of a colour cube; the kernel mapColors knows it too. */
+export const CUBE_NODES = 33;
+
+/** What a tone brush does to a colour. */
+export type ToneTool = 'lighten' | 'darken' | 'contrast' | 'saturate' | 'hue';
+
+/** L, chroma as a, b in OKLab, changed by a tool at full strength; amount -1..1. */
+function toned(tool: ToneTool, amount: number, l: number, a: number, b: number): [number, number, number] {
+	if (tool === 'lighten') return [l + (1 - l) * 0.4 * amount, a, b];
+	if (tool === 'darken') return [l * (1 - 0.45 * amount), a, b];
+	if (tool === 'contrast') {
+		const k = amount > 0 ? 1 + amount : 1 + 0.7 * amount;
+		return [Math.min(1, Math.max(0, 0.55 + (l - 0.55) * k)), a, b];
+	}
+	if (tool === 'saturate') {
+		const k = amount > 0 ? 1 + 1.2 * amount : 1 + amount;
+		return [l, a * k, b * k];
+	}
+	const [c, s] = [Math.cos(Math.PI * amount), Math.sin(Math.PI * amount)];
+	return [l, a * c - b * s, a * s + b * c];
+}
+
+const inside = (rgb: readonly number[]): boolean => rgb.every((v) => v >= -0.001 && v <= 1.001);
+
+/**
+ * A tool's colours as a cube of 33³ nodes of four floats (red, green, blue 0..255, one unused), red fastest. In OKLab;
+ * what leaves sRGB loses chroma, keeping lightness and hue, until it fits.
+ */
+export function toneCube(tool: ToneTool, amount: number): Float32Array {
+	const n = CUBE_NODES;
+	const out = new Float32Array(n * n * n * 4);
+	for (let i = 0; i < n * n * n; i++) {
+		const [l, a, b] = oklabOfSrgb(
+			(i % n) / (n - 1),
+			(Math.floor(i / n) % n) / (n - 1),
+			Math.floor(i / (n * n)) / (n - 1),
+		);
+		const [L, A, B] = toned(tool, amount, l, a, b);
+		let rgb = srgbOfOklab([L, A, B]);
+		if (!inside(rgb)) {
+			let [low, high] = [0, 1];
+			for (let k = 0; k < 7; k++) {
+				const half = (low + high) / 2;
+				if (inside(srgbOfOklab([L, A * half, B * half]))) low = half;
+				else high = half;
+			}
+			rgb = srgbOfOklab([L, A * low, B * low]);
+		}
+		for (let k = 0; k < 3; k++) out[i * 4 + k] = 255 * Math.min(1, Math.max(0, rgb[k] as number));
+	}
+	return out;
+}

@@ -1,0 +1,139 @@
+import type { Kernels } from '@eppu/kernels';
+import { facesOfTile } from '../atlas/index.ts';
+import { type Sample, type StencilTile, type StrokeMeans, stampDabs, stencilTile } from '../stroke/index.ts';
+import { TILE_TEXELS } from '../surface/index.ts';
+import { mirroredSheet, modelTarget, type Plane, sheetTarget, type Target } from '../target/index.ts';
+import type { Pictures } from './pictures.ts';
+import { type Id, type Layer, layerOf, type Project, type Sheet, sheetOf } from './project.ts';
+import { type Refusal, whyNotPaint } from './refusal.ts';
+import type { Scene, Spot } from './scene.ts';
+import { type Guard, guardLets, type StrokeSpec } from './spec.ts';
+
+/** A stroke's spec, looked up in the document: where it goes and with what. */
+export interface Plan {
+	readonly sheet: Sheet;
+	readonly layer: Layer;
+	readonly targets: readonly Target[];
+	readonly means: StrokeMeans;
+}
+
+export type PlanResult = { readonly ok: true; readonly plan: Plan } | { readonly ok: false; readonly refusal: Refusal };
+
+/** Every set of some of a list, the empty one first. */
+const subsets = <T>(list: readonly T[]): T[][] =>
+	list.reduce<T[][]>((all, each) => [...all, ...all.map((some) => [...some, each])], [[]]);
+
+/** The refusal of a place that the guard keeps off, or null. */
+export function guardRefusal(guard: Guard | null | undefined, spot: Spot | null, hasModel: boolean): Refusal | null {
+	if (!guard || !hasModel) return null;
+	if (spot && guardLets(guard, spot.face, spot.part, spot.island)) return null;
+	return {
+		code: 'guarded',
+		text: 'The guard keeps paint off here.',
+		mend: { label: 'Lift the guard', liftGuard: true },
+	};
+}
+
+/** Looks up what a stroke needs. `scenes` are those of the project's models. */
+export function planStroke(
+	kernels: Kernels,
+	project: Project,
+	scenes: ReadonlyMap<Id, Scene>,
+	pictures: Pictures,
+	spec: StrokeSpec,
+	first: readonly Sample[],
+): PlanResult {
+	const { place, tip } = spec;
+	const no = (refusal: Refusal): PlanResult => ({ ok: false, refusal });
+	const start = first[0];
+	const scene =
+		place.on === 'model'
+			? scenes.get(place.model)
+			: [...scenes.values()].find((each) => each.model.parts.some((part) => part.sheet === place.sheet));
+	const spot = start && place.on === 'model' ? scene?.spotAt(project.sheets, place.sight, start.x, start.y) : null;
+	const sheetId = spot?.sheet ?? place.sheet;
+	if (!sheetId) return no({ code: 'off-model', text: 'The stroke begins beside the model.', mend: null });
+	const refusal = whyNotPaint(project, sheetId, spec.layers[sheetId]);
+	if (refusal) return no(refusal);
+	const sheet = sheetOf(project, sheetId) as Sheet;
+	const layer = layerOf(sheet, spec.layers[sheetId]) as Layer;
+	const at =
+		place.on === 'model' ? (spot ?? null) : start && scene ? scene.spotOn(sheet, null, start.x, start.y) : null;
+	// A stroke may come in from beside the islands; only a place on the surface can be refused.
+	const guarded = at ? guardRefusal(spec.guard, at, scene !== undefined) : null;
+	if (guarded) return no(guarded);
+	const picture = pictures.tip(tip.shape);
+	const stencil = spec.stencil ? pictures.stencil(spec.stencil.picture) : null;
+	if (picture === undefined || stencil === undefined)
+		return no({
+			code: 'no-picture',
+			text: `The picture of that ${picture === undefined ? 'tip' : 'stencil'} is not here. Choose another.`,
+			mend: null,
+		});
+
+	const flat = sheetTarget(kernels, sheet.width);
+	let targets: Target[];
+	if (place.on === 'model' && scene)
+		targets = subsets<Plane>(spec.mirrors?.planes ?? []).map((planes) =>
+			modelTarget(kernels, scene.binsOf(sheet, place.sight, planes)),
+		);
+	else
+		targets = subsets(spec.mirrors?.lines ?? []).map((lines) =>
+			lines.reduce((target, line) => mirroredSheet(target, line), flat),
+		);
+	const seed = spec.seed ?? 0;
+	const end = first[1] ?? start;
+	const placed =
+		spec.stamp && start && end
+			? stampDabs(tip, picture, start, end, spec.stamp.repeat, spec.stamp.way, seed, spec.color)
+			: null;
+	return {
+		ok: true,
+		plan: {
+			sheet,
+			layer,
+			targets,
+			means: {
+				tool: spec.tool,
+				tip,
+				picture,
+				color: spec.color,
+				seed,
+				amount: spec.amount ?? 1,
+				lockAlpha: layer.lockAlpha,
+				over: overOf(spec, sheet, scene, stencil, targets, flat),
+				seams: spec.tool === 'soften' && scene ? scene.seamsOf(sheet) : null,
+				...(placed ? { placed } : {}),
+			},
+		},
+	};
+}
+
+/** What stencil and guard together say of a tile. */
+function overOf(
+	spec: StrokeSpec,
+	sheet: Sheet,
+	scene: Scene | undefined,
+	picture: Parameters<typeof stencilTile>[1] | null | undefined,
+	targets: readonly Target[],
+	flat: Target,
+): StrokeMeans['over'] {
+	const { stencil, guard } = spec;
+	const guarded = guard && scene ? guard : null;
+	if (!stencil && !guarded) return null;
+	return (tile): StencilTile => {
+		const found =
+			stencil && picture
+				? stencilTile(stencil, picture, targets, tile, flat.placesOf)
+				: { gate: new Uint8Array(TILE_TEXELS).fill(255), ink: null };
+		if (guarded && scene) {
+			const faces = facesOfTile(scene.mapOf(sheet), tile);
+			for (let i = 0; i < TILE_TEXELS; i++) {
+				const face = faces[i] as number;
+				if (face < 0 || !guardLets(guarded, face, scene.partOfFace(face), scene.topology.islandOfFace[face] as number))
+					found.gate[i] = 0;
+			}
+		}
+		return found;
+	};
+}

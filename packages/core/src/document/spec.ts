@@ -1,0 +1,43 @@
+import type { Hex } from '../color/index.ts';
+import type { StencilUse, Tip, Tool } from '../stroke/index.ts';
+import type { Plane, SheetMirror } from '../target/index.ts';
+import type { Id } from './project.ts';
+import type { Sight } from './scene.ts';
+
+export type StrokePlace =
+	| { readonly on: 'sheet'; readonly sheet: Id }
+	/** `sheet` is painted where the stroke begins beside the model; else the sheet under its first sample is. */
+	| { readonly on: 'model'; readonly model: Id; readonly sight: Sight; readonly sheet?: Id };
+
+/** Paint goes only to these faces of a model (or, with `way` 'not', to all others): a face is named in any list. */
+export interface Guard {
+	readonly way: 'only' | 'not';
+	readonly parts: readonly number[];
+	readonly islands: readonly number[];
+	readonly faces: readonly number[];
+}
+
+/** Everything that says what a stroke will do, but its samples: with them it replays to the same pixels anywhere. */
+export interface StrokeSpec {
+	readonly tool: Tool;
+	readonly tip: Tip;
+	readonly color: Hex;
+	readonly place: StrokePlace;
+	/** The active layer of each sheet. */
+	readonly layers: Readonly<Record<Id, Id>>;
+	/** Rules what chance does; 0 where it is left out. */
+	readonly seed?: number;
+	/** How far a tone tool goes, -1..1; 1 where it is left out. */
+	readonly amount?: number;
+	readonly stencil?: StencilUse | null;
+	readonly guard?: Guard | null;
+	/** Planes of the model, for strokes on it, and lines of the sheet, for strokes there. */
+	readonly mirrors?: { readonly planes: readonly Plane[]; readonly lines: readonly SheetMirror[] };
+	/** A placed stamp: its first two samples are press and release. */
+	readonly stamp?: { readonly repeat: number; readonly way: 'row' | 'ring' } | null;
+}
+
+/** Whether a guard lets paint on a face of a part and an island. */
+export const guardLets = (guard: Guard, face: number, part: number, island: number): boolean =>
+	(guard.parts.includes(part) || guard.islands.includes(island) || guard.faces.includes(face)) ===
+	(guard.way === 'only');

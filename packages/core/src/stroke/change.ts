@@ -1,0 +1,115 @@
+import type { Kernels, Ptr } from '@eppu/kernels';
+import type { SeamReader } from '../atlas/index.ts';
+import { type ToneTool, toneCube } from '../color/index.ts';
+import { type Surface, TILE, TILE_TEXELS, type TileState, tileBytes, writeTexels } from '../surface/index.ts';
+
+/** Where a tool leads a tile to at full strength: writes RGBA8 to `out`. `stateOf` tells tiles as before the stroke. */
+export type Change = (tile: number, stateOf: (tile: number) => TileState, out: Ptr) => void;
+
+const cubes = new WeakMap<Kernels, Map<string, Ptr>>();
+
+/** Lighten, darken, contrast, saturate, hue shift: each texel by its own colour. */
+export function toneChange(kernels: Kernels, surface: Surface, tool: ToneTool, amount: number): Change {
+	const { heap, run } = kernels;
+	let known = cubes.get(kernels);
+	if (!known) cubes.set(kernels, (known = new Map()));
+	const key = `${tool} ${amount}`;
+	let cube = known.get(key);
+	if (cube === undefined) {
+		const nodes = toneCube(tool, amount);
+		if (known.size > 8) {
+			for (const at of known.values()) heap.free(at, nodes.byteLength);
+			known.clear();
+		}
+		cube = heap.alloc(nodes.byteLength);
+		heap.u8.set(new Uint8Array(nodes.buffer), cube);
+		known.set(key, cube);
+	}
+	const at = cube;
+	return (tile, stateOf, out) => {
+		writeTexels(kernels, surface.format, stateOf(tile), out);
+		run.mapColors(out, at, out, TILE_TEXELS);
+	};
+}
+
+/** Widest blur of the soften tool, texels; the region that a tile reads grows with it. */
+export const MOST_SOFT = 16;
+
+/** Soften: a Gauss blur of `radius` texels over the layer, over seams where the sheet has any. */
+export function softChange(kernels: Kernels, surface: Surface, radius: number, seams: SeamReader | null): Change {
+	const { heap, run } = kernels;
+	const reach = Math.max(1, Math.min(MOST_SOFT, Math.round(radius)));
+	const side = TILE + 2 * reach;
+	const raw = Float32Array.from({ length: 2 * reach + 1 }, (_, i) =>
+		Math.exp(-0.5 * ((2.2 * (i - reach)) / reach) ** 2),
+	);
+	const sum = raw.reduce((a, b) => a + b, 0);
+	const weights = raw.map((w) => w / sum);
+	const region = new Float32Array(side * side * 4);
+	const texels = new Uint8Array(tileBytes('color'));
+	return (tile, stateOf, out) => {
+		const x0 = (tile % surface.cols) * TILE - reach;
+		const y0 = Math.floor(tile / surface.cols) * TILE - reach;
+		region.fill(0);
+		const block = heap.alloc(tileBytes('color'));
+		const known = new Map<number, Uint8Array>();
+		const tileAt = (index: number): Uint8Array => {
+			let found = known.get(index);
+			if (!found) {
+				writeTexels(kernels, surface.format, stateOf(index), block);
+				found = heap.u8.slice(block, block + texels.length);
+				known.set(index, found);
+			}
+			return found;
+		};
+		const put = (x: number, y: number, r: number, g: number, b: number, a: number): void => {
+			const at = (y * side + x) * 4;
+			region[at] = (r * a) / 255;
+			region[at + 1] = (g * a) / 255;
+			region[at + 2] = (b * a) / 255;
+			region[at + 3] = a;
+		};
+		const texel = (x: number, y: number, k: number): number => {
+			const data = tileAt(Math.floor(y / TILE) * surface.cols + Math.floor(x / TILE));
+			return data[((y % TILE) * TILE + (x % TILE)) * 4 + k] as number;
+		};
+		const clampX = (x: number): number => Math.max(0, Math.min(surface.width - 1, x));
+		const clampY = (y: number): number => Math.max(0, Math.min(surface.height - 1, y));
+		for (let y = 0; y < side; y++)
+			for (let x = 0; x < side; x++) {
+				const [tx, ty] = [clampX(x0 + x), clampY(y0 + y)];
+				const a = texel(tx, ty, 3);
+				if (a) put(x, y, texel(tx, ty, 0), texel(tx, ty, 1), texel(tx, ty, 2), a);
+			}
+		if (seams) {
+			const rows = surface.kinds.length / surface.cols;
+			for (
+				let ty = Math.max(0, Math.floor(y0 / TILE));
+				ty <= Math.min(rows - 1, Math.floor((y0 + side - 1) / TILE));
+				ty++
+			)
+				for (
+					let tx = Math.max(0, Math.floor(x0 / TILE));
+					tx <= Math.min(surface.cols - 1, Math.floor((x0 + side - 1) / TILE));
+					tx++
+				) {
+					const { place, x: px, y: py } = seams.partnersOf(ty * surface.cols + tx);
+					for (let i = 0; i < place.length; i++) {
+						const x = tx * TILE + ((place[i] as number) % TILE) - x0;
+						const y = ty * TILE + Math.floor((place[i] as number) / TILE) - y0;
+						if (x < 0 || y < 0 || x >= side || y >= side) continue;
+						const [fx, fy] = [clampX(Math.floor(px[i] as number)), clampY(Math.floor(py[i] as number))];
+						put(x, y, texel(fx, fy, 0), texel(fx, fy, 1), texel(fx, fy, 2), texel(fx, fy, 3));
+					}
+				}
+		}
+		heap.free(block, tileBytes('color'));
+		const taps = Math.ceil(weights.byteLength / 16) * 16;
+		const bytes = region.byteLength + taps + side * TILE * 16;
+		const at = heap.alloc(bytes);
+		heap.u8.set(new Uint8Array(region.buffer), at);
+		heap.u8.set(new Uint8Array(weights.buffer), at + region.byteLength);
+		run.blurRegion(at, reach, at + region.byteLength, at + region.byteLength + taps, out);
+		heap.free(at, bytes);
+	};
+}

@@ -1,0 +1,202 @@
+import type { Picture } from '../surface/index.ts';
+import { TILE, TILE_TEXELS } from '../surface/index.ts';
+import type { Target } from '../target/index.ts';
+
+/** A picture that paint goes through, or that is printed. */
+export interface PaintPicture {
+	readonly width: number;
+	readonly height: number;
+	/** A8: how much paint goes through. */
+	readonly tone: Uint8Array;
+	/** RGBA8: what is printed. */
+	readonly rgba: Uint8Array;
+}
+
+/** How a stencil or a picture as paint lies over a stroke. */
+export interface StencilUse {
+	/** Name of a shipped stencil, or the id of a picture of the artist's own. */
+	readonly picture: string;
+	/** From a place to the picture, 0..1 across and down: u = a·x + b·y + c, v = d·x + e·y + f. */
+	readonly place: readonly [number, number, number, number, number, number];
+	/** Whether places are the target's own (the stencil lies over the view) or the sheet's texels. */
+	readonly space: 'view' | 'sheet';
+	/** It repeats; else nothing passes beside it. */
+	readonly tile: boolean;
+	readonly invert: boolean;
+	/** 0 as it is .. 1 wholly blurred. */
+	readonly soft: number;
+	/** 0..1: how much it holds back, or prints. */
+	readonly opacity: number;
+	/** Paint goes through its tone, or its own colours are laid. */
+	readonly mode: 'through' | 'print';
+}
+
+interface Level {
+	readonly width: number;
+	readonly height: number;
+	readonly tone: Uint8Array;
+	readonly rgba: Uint8Array;
+}
+const known = new WeakMap<PaintPicture, Level[]>();
+
+function half({ width, height, tone, rgba }: Level): Level {
+	const [w, h] = [Math.max(1, width >> 1), Math.max(1, height >> 1)];
+	const [t, c] = [new Uint8Array(w * h), new Uint8Array(w * h * 4)];
+	for (let i = 0; i < w * h; i++) {
+		const [x, y] = [(i % w) * 2, Math.floor(i / w) * 2];
+		let tones = 0;
+		const sum = [0, 0, 0, 0] as [number, number, number, number];
+		for (let k = 0; k < 4; k++) {
+			const from = Math.min(height - 1, y + (k >> 1)) * width + Math.min(width - 1, x + (k & 1));
+			tones += tone[from] as number;
+			const a = rgba[from * 4 + 3] as number;
+			for (let n = 0; n < 3; n++) sum[n] = (sum[n] as number) + a * (rgba[from * 4 + n] as number);
+			sum[3] += a;
+		}
+		t[i] = (tones + 2) >> 2;
+		for (let n = 0; n < 3; n++) c[i * 4 + n] = sum[3] ? Math.round((sum[n] as number) / sum[3]) : 0;
+		c[i * 4 + 3] = (sum[3] + 2) >> 2;
+	}
+	return { width: w, height: h, tone: t, rgba: c };
+}
+
+/** The picture and its halves, largest first; made at the first call. */
+function levelsOf(picture: PaintPicture): Level[] {
+	let list = known.get(picture);
+	if (!list) {
+		known.set(picture, (list = [picture]));
+		for (let last = list[0] as Level; last.width > 1 && last.height > 1; list.push(last)) last = half(last);
+	}
+	return list;
+}
+
+/** What a stencil says of the texels of a tile: a gate (A8), and where it prints its colours (RGBA8). */
+export interface StencilTile {
+	readonly gate: Uint8Array;
+	readonly ink: Uint8Array | null;
+}
+
+/** Colours and tones between four texels of a level. */
+const found = new Float64Array(5);
+function read(level: Level, u: number, v: number, tile: boolean): void {
+	const { width, height, tone, rgba } = level;
+	const x = u * width - 0.5;
+	const y = v * height - 0.5;
+	const ix = Math.floor(x);
+	const iy = Math.floor(y);
+	const [s, t] = [x - ix, y - iy];
+	found.fill(0);
+	let alpha = 0;
+	for (let k = 0; k < 4; k++) {
+		let px = ix + (k & 1);
+		let py = iy + (k >> 1);
+		if (tile) {
+			px = ((px % width) + width) % width;
+			py = ((py % height) + height) % height;
+		} else {
+			px = Math.max(0, Math.min(width - 1, px));
+			py = Math.max(0, Math.min(height - 1, py));
+		}
+		const w = (k & 1 ? s : 1 - s) * (k >> 1 ? t : 1 - t);
+		const at = py * width + px;
+		found[4] = (found[4] as number) + w * (tone[at] as number);
+		const a = w * (rgba[at * 4 + 3] as number);
+		alpha += a;
+		for (let n = 0; n < 3; n++) found[n] = (found[n] as number) + a * (rgba[at * 4 + n] as number);
+	}
+	found[3] = alpha;
+	if (alpha > 0) for (let n = 0; n < 3; n++) found[n] = (found[n] as number) / alpha;
+}
+
+/** Softness 1 is this many halvings. */
+const SOFTEST = 6;
+
+/**
+ * A stencil's word on a tile, for each of the targets of a stroke (a stroke and its mirror images): where several
+ * reach a texel the one that lets most through counts.
+ */
+export function stencilTile(
+	use: StencilUse,
+	picture: PaintPicture,
+	targets: readonly Target[],
+	tile: number,
+	sheetPlaces: (tile: number) => Float32Array,
+): StencilTile {
+	const gate = new Uint8Array(TILE_TEXELS);
+	const ink = use.mode === 'print' ? new Uint8Array(TILE_TEXELS * 4) : null;
+	const levels = levelsOf(picture);
+	const [a, b, c, d, e, f] = use.place;
+	const spaces = use.space === 'sheet' ? [sheetPlaces(tile)] : targets.map((target) => target.placesOf(tile));
+	const blur = use.soft * SOFTEST;
+	for (const places of spaces)
+		for (let i = 0; i < TILE_TEXELS; i++) {
+			const x = places[i * 2] as number;
+			const y = places[i * 2 + 1] as number;
+			if (Number.isNaN(x)) continue;
+			const u = a * x + b * y + c;
+			const v = d * x + e * y + f;
+			const inside = use.tile || (u >= 0 && v >= 0 && u < 1 && v < 1);
+			let weight = 0;
+			if (inside) {
+				// How much of the picture a texel takes, from its neighbour's place: that halving of it is read.
+				const n = i % TILE === TILE - 1 ? i - 1 : i + 1;
+				let [dx, dy] = [(places[n * 2] as number) - x, (places[n * 2 + 1] as number) - y];
+				if (Number.isNaN(dx) || dx * dx + dy * dy > 64) [dx, dy] = [0, 0];
+				const across = Math.hypot((a * dx + b * dy) * picture.width, (d * dx + e * dy) * picture.height);
+				const level = Math.round(Math.max(0, Math.log2(Math.max(across, 1e-6)), blur));
+				read(levels[Math.min(levels.length - 1, level)] as Level, u, v, use.tile);
+				const tone = use.invert ? 255 - (found[4] as number) : (found[4] as number);
+				weight = use.mode === 'print' ? (found[3] as number) * use.opacity : 255 - use.opacity * (255 - tone);
+			} else if (use.mode === 'through') weight = 255 * (1 - use.opacity);
+			const held = Math.round(weight);
+			if (held < (gate[i] as number) || (held === 0 && !ink)) continue;
+			gate[i] = held;
+			if (ink && inside) {
+				for (let n = 0; n < 3; n++) {
+					const value = Math.round(found[n] as number);
+					ink[i * 4 + n] = use.invert ? 255 - value : value;
+				}
+				ink[i * 4 + 3] = 255;
+			}
+		}
+	return { gate, ink };
+}
+
+/** A picture to paint through and to print: alpha lets paint through where it has any, else lightness does. */
+export function paintPictureOf({ width, height, data }: Picture): PaintPicture {
+	const tone = new Uint8Array(width * height);
+	let clear = false;
+	for (let i = 3; i < data.length; i += 4) if ((data[i] as number) < 255) clear = true;
+	for (let i = 0; i < tone.length; i++) {
+		const [r, g, b, a] = data.subarray(i * 4, i * 4 + 4) as unknown as [number, number, number, number];
+		tone[i] = clear ? a : Math.round(0.299 * r + 0.587 * g + 0.114 * b);
+	}
+	return { width, height, tone, rgba: data };
+}
+
+/** A square tip tone of `side` from any picture: alpha where it has any, else what stands out from its border. */
+export function tipToneOf(picture: Picture, side: number): Uint8Array {
+	const { width, height } = picture;
+	const { tone } = paintPictureOf(picture);
+	let border = 0;
+	for (let i = 0; i < width; i++) border += (tone[i] as number) + (tone[(height - 1) * width + i] as number);
+	const dark = border / (2 * width) > 127;
+	const out = new Uint8Array(side * side);
+	const scale = Math.max(width, height) / side;
+	for (let i = 0; i < out.length; i++) {
+		const x0 = ((i % side) + 0.5 - side / 2) * scale + width / 2;
+		const y0 = (Math.floor(i / side) + 0.5 - side / 2) * scale + height / 2;
+		// The mean of what the small texel covers.
+		const taps = Math.max(1, Math.ceil(scale));
+		let sum = 0;
+		for (let k = 0; k < taps * taps; k++) {
+			const x = Math.floor(x0 + (((k % taps) + 0.5) / taps - 0.5) * scale);
+			const y = Math.floor(y0 + ((Math.floor(k / taps) + 0.5) / taps - 0.5) * scale);
+			const outside = x < 0 || y < 0 || x >= width || y >= height;
+			const value = outside ? (dark ? 255 : 0) : (tone[y * width + x] as number);
+			sum += dark ? 255 - value : value;
+		}
+		out[i] = Math.round(sum / (taps * taps));
+	}
+	return out;
+}
