@@ -3,4 +3,4 @@ export { runTile } from "./composite";
 export { classifyColor, classifyMask, clear, copy } from "./tile";
 export { dabRecords, pictureRecords, pictureTip, roundTip, stampFlat, stampInk } from "./dab";
 export { blurRegion, mapColors } from "./filter";
-export { gateCoverage, layColor, layInk, layMask, mixColor, wipeColor } from "./lay";
+export { curveCoverage, gateCoverage, layColor, layInk, layMask, mixColor, wipeColor } from "./lay";

@@ -133,6 +133,20 @@ export function gateCoverage(cov: usize, gate: usize, out: usize): void {
   }
 }
 
+/** Coverage through a curve of 1025 u16 knots, straight between them. */
+export function curveCoverage(cov: usize, curve: usize, out: usize): void {
+  for (let i = 0; i < 4096; i++, cov += 2, out += 2) {
+    const c = <u32>load<u16>(cov);
+    if (c == 0) {
+      store<u16>(out, 0);
+      continue;
+    }
+    const at = curve + <usize>(c >> 6 << 1);
+    const a = <i32>load<u16>(at), b = <i32>load<u16>(at, 2);
+    store<u16>(out, <u16>(a + ((b - a) * <i32>(c & 63) >> 6)));
+  }
+}
+
 // @ts-ignore: decorator
 @inline function inkOf4(p: v128, shift: i32): v128 {
   return channel(v128.and(i32x4.shr_u(p, shift), i32x4.splat(255)));

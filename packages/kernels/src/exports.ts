@@ -91,6 +91,7 @@ export interface KernelExports {
 		ink: Ptr,
 		color: number,
 	): void;
+	curveCoverage(cov: Ptr, curve: Ptr, out: Ptr): void;
 	gateCoverage(cov: Ptr, gate: Ptr, out: Ptr): void;
 	layInk(before: Ptr, step: 0 | 32, cov: Ptr, ink: Ptr, out: Ptr, lock: 0 | 1): void;
 	mixColor(before: Ptr, step: 0 | 32, cov: Ptr, target: Ptr, out: Ptr, lock: 0 | 1): void;

@@ -6,6 +6,7 @@ import express, { type Express, type NextFunction, type Request, type Response }
 import { rateLimit } from 'express-rate-limit';
 import { type Store, StoreError } from '../store/index.ts';
 import { type GuardOptions, guard, securityHeaders } from './guard.ts';
+import { libraryRoutes } from './library.ts';
 
 /** Bytes of the largest body that is taken. */
 const MOST_BODY = 256 * 1024 * 1024;
@@ -154,6 +155,7 @@ export function createApp({ store, site, log, ...guardOptions }: AppOptions): Ex
 		store.restore(id(request));
 		response.json({});
 	});
+	app.use('/api/library', libraryRoutes(store.library));
 	app.use(
 		'/api',
 		(_request, response) => void response.status(404).json({ code: 'not-found', text: 'The server has no such call.' }),

@@ -1,6 +1,8 @@
 import { fileURLToPath } from 'node:url';
 import { openStore, type Store } from './store.ts';
 
+export { StoreError } from './error.ts';
+export { type Library, type LibraryItem, type LibraryKind, libraryKinds } from './library.ts';
 export {
 	keptTiles,
 	openStore,
@@ -9,7 +11,6 @@ export {
 	type Save,
 	type Store,
 	type StoredProject,
-	StoreError,
 	sha256,
 } from './store.ts';
 

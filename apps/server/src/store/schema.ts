@@ -48,3 +48,12 @@ export const assets = sqliteTable(
 	},
 	(table) => [primaryKey({ columns: [table.project, table.hash] })],
 );
+
+/** What artists keep for all their projects: tip and stencil pictures, references, tips with their dials, palettes. */
+export const library = sqliteTable('library', {
+	id: text('id').primaryKey(),
+	kind: text('kind').notNull(),
+	name: text('name').notNull(),
+	body: blob('body', { mode: 'buffer' }).notNull(),
+	createdAt: integer('created_at').notNull(),
+});

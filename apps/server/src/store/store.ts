@@ -4,17 +4,9 @@ import { type Delta, type Desk, type KeptTile, type Project, projectProblem } fr
 import type { PackedTile } from '@eppu/core/format';
 import { and, desc, eq, isNotNull, isNull, lt, sql } from 'drizzle-orm';
 import { type Database, openDatabase } from './database.ts';
+import { StoreError } from './error.ts';
+import { openLibrary } from './library.ts';
 import { assets, blobs, projects, tiles } from './schema.ts';
-
-/** Why the store did not do what was asked; nothing was changed. */
-export class StoreError extends Error {
-	override readonly name = 'StoreError';
-	readonly code: 'not-found' | 'conflict' | 'bad-input';
-	constructor(code: 'not-found' | 'conflict' | 'bad-input', message: string) {
-		super(message);
-		this.code = code;
-	}
-}
 
 export interface ProjectCard {
 	readonly id: string;
@@ -109,6 +101,7 @@ export function openStore(file: string, migrationsFolder: string) {
 
 	return {
 		close,
+		library: openLibrary(db),
 
 		list(deleted = false): ProjectCard[] {
 			return db

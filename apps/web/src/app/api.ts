@@ -9,6 +9,13 @@ export interface ProjectCard {
 	readonly hasCover: boolean;
 }
 
+/** What is kept for all projects. */
+export interface LibraryItem {
+	readonly id: string;
+	readonly kind: 'tip' | 'stencil' | 'reference' | 'preset' | 'palette';
+	readonly name: string;
+}
+
 /** A call that failed, in the server's words or ours. */
 export class ApiError extends Error {
 	override readonly name = 'ApiError';
@@ -39,6 +46,16 @@ export const api = {
 	copy: (id: Id, name: string) => call(`/projects/${id}/copy`, json('POST', { id: crypto.randomUUID(), name })),
 	remove: (id: Id) => call(`/projects/${id}`, { method: 'DELETE' }),
 	restore: (id: Id) => call(`/projects/${id}/restore`, { method: 'POST' }),
+	library: async (): Promise<LibraryItem[]> => (await call('/library')).json(),
+	libraryBody: async (id: string): Promise<Uint8Array> =>
+		new Uint8Array(await (await call(`/library/${id}`)).arrayBuffer()),
+	putLibrary: ({ id, kind, name }: LibraryItem, body: Uint8Array) =>
+		call(`/library/${id}?kind=${kind}&name=${encodeURIComponent(name)}`, {
+			method: 'PUT',
+			headers: { 'Content-Type': 'application/octet-stream' },
+			body: body.slice(),
+		}),
+	removeLibrary: (id: string) => call(`/library/${id}`, { method: 'DELETE' }),
 	/** Makes a project together with the files that it names. */
 	async create(
 		project: Project,

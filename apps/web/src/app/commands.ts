@@ -1,3 +1,4 @@
+import { ramp } from '@eppu/core/color';
 import { type BlendMode, blendModes } from '@eppu/core/composite';
 import { freeName, type Layer, modeWords, paintLayer, type Sheet, washLayer } from '@eppu/core/document';
 import { framing } from '@eppu/core/target';
@@ -75,13 +76,29 @@ export function copyLayer(sheet: Sheet, layer: Layer): void {
 	choose(sheet, id);
 }
 
+/** Adds the colours between the pots to the palette; those that it has already are left out. */
+export function addRamp(count: number): void {
+	const { outline, desk } = get();
+	const palette = outline?.project.palette;
+	if (!palette) return;
+	const fresh = ramp(desk.front, desk.back, count).filter((hex) => !palette.colors.includes(hex));
+	if (fresh.length)
+		run({ do: 'palette.set', palette: { ...palette, colors: [...palette.colors, ...fresh].slice(0, 512) } });
+}
+
 const onActive = (act: (sheet: Sheet, layer: Layer) => void): void => {
 	const [sheet, layer] = [activeSheet(get()), activeLayer(get())];
 	if (sheet && layer) act(sheet, layer);
 };
 
-const straight = (yaw: number, pitch: number): void =>
+export const straightSides = ['front', 'right', 'back', 'left', 'top', 'bottom'] as const;
+
+/** One of the six straight views, with parallel rays. */
+export function straight(side: (typeof straightSides)[number]): void {
+	const i = straightSides.indexOf(side);
+	const [yaw, pitch] = [[0, 90, 180, -90, 0, 0][i] as number, [0, 0, 0, 0, 90, -90][i] as number];
 	setDesk({ camera: { ...get().desk.camera, yaw, pitch, roll: 0, parallel: true } });
+}
 
 function frame(): void {
 	const { models, desk } = get();
@@ -105,6 +122,16 @@ const palettePlaces = (state: StudioState): readonly string[] =>
 export const commands: readonly AppCommand[] = [
 	{ id: 'draw', label: 'Draw', keys: 'D', run: () => setTool('draw') },
 	{ id: 'wipe', label: 'Wipe', keys: 'W', run: () => setTool('wipe') },
+	{ id: 'soften', label: 'Soften', keys: 'S', run: () => setTool('soften') },
+	{ id: 'smear', label: 'Smear', keys: 'Shift+S', run: () => setTool('smear') },
+	{ id: 'stamp', label: 'Stamp: press and drag out', keys: 'Shift+D', run: () => setTool('stamp') },
+	...(['lighten', 'darken', 'contrast', 'saturate', 'hue'] as const).map((tool) => ({
+		id: tool,
+		label: tool === 'hue' ? 'Hue shift' : `${tool[0]?.toUpperCase()}${tool.slice(1)}`,
+		run: () => setTool(tool),
+	})),
+	{ id: 'guard', label: 'Guard: choose where paint may go', keys: 'Shift+C', run: () => setTool('guard') },
+	{ id: 'lift-guard', label: 'Lift the guard', run: () => setDesk({ guard: null }) },
 	{ id: 'fill', label: 'Fill with colour', keys: 'F', run: () => setTool('fill') },
 	{ id: 'sample', label: 'Sample colour', keys: 'A', held: true, run: () => setTool('sample') },
 	{ id: 'smaller', label: 'Smaller tip', keys: 'Q', run: () => tipBy(1 / 1.15) },
@@ -117,6 +144,26 @@ export const commands: readonly AppCommand[] = [
 		label: 'Swap the pots',
 		keys: 'Z',
 		run: () => setDesk({ front: get().desk.back, back: get().desk.front }),
+	},
+	{
+		id: 'stencil-hold',
+		label: 'Drag: move the stencil (right turns, wheel scales)',
+		keys: 'T',
+		held: true,
+		run: () => undefined,
+	},
+	{
+		id: 'stencil-hide',
+		label: 'Take the stencil off, or put it on again',
+		keys: 'Shift+T',
+		run: () => setDesk({ stencil: { ...get().desk.stencil, shown: !get().desk.stencil.shown } }),
+	},
+	{ id: 'no-mirror', label: 'No mirror while held', keys: 'B', held: true, run: () => undefined },
+	{
+		id: 'ramp',
+		label: 'Ramp from front pot to back pot into the palette',
+		keys: 'G',
+		run: () => addRamp(5),
 	},
 	{
 		id: 'overlays',
@@ -134,11 +181,11 @@ export const commands: readonly AppCommand[] = [
 	},
 	{ id: 'pan', label: 'Drag: move the view', keys: 'Space', held: true, run: () => undefined },
 	{ id: 'frame', label: 'Frame what is worked on', keys: 'Home', run: frame },
-	...(['front', 'right', 'back', 'left', 'top', 'bottom'] as const).map((side, i) => ({
+	...straightSides.map((side, i) => ({
 		id: `straight-${side}`,
 		label: `Straight view: ${side}`,
 		keys: `Alt+${i + 1}`,
-		run: () => straight([0, 90, 180, -90, 0, 0][i] as number, [0, 0, 0, 0, 90, -90][i] as number),
+		run: () => straight(side),
 	})),
 	{
 		id: 'perspective',
@@ -181,6 +228,12 @@ export const commands: readonly AppCommand[] = [
 			onActive((sheet, layer) => run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { mode } })),
 	})),
 	{ id: 'history', label: 'History drawer', run: () => set({ drawer: get().drawer === 'history' ? null : 'history' }) },
+	{ id: 'pen', label: 'Pen stand-in drawer', run: () => set({ drawer: get().drawer === 'pen' ? null : 'pen' }) },
+	{
+		id: 'references',
+		label: 'References drawer',
+		run: () => set({ drawer: get().drawer === 'references' ? null : 'references' }),
+	},
 	{ id: 'keys', label: 'Keys drawer', run: () => set({ drawer: get().drawer === 'keys' ? null : 'keys' }) },
 	...[1, 2, 3, 4, 5, 6, 7, 8].map((n) => ({
 		id: `palette-${n}`,

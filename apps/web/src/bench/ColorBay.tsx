@@ -1,26 +1,29 @@
-import { hexOfOklch, oklchOfHex } from '@eppu/core/color';
+import { hexOfHsv, hexOfOklch, hsvOfHex, oklchOfHex } from '@eppu/core/color';
 import { SwapIcon } from '@phosphor-icons/react/dist/csr/Swap';
 import { run, setDesk } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Hint } from '../ui/Hint.tsx';
+import { Popover } from '../ui/Popover.tsx';
+import { HsvPad } from './HsvPad.tsx';
 import { OklchPad } from './OklchPad.tsx';
+import { PaletteMenu } from './PaletteMenu.tsx';
 
 /** Pots, pad and palette. */
 export function ColorBay() {
 	const front = useStudio((state) => state.desk.front);
 	const back = useStudio((state) => state.desk.back);
 	const recent = useStudio((state) => state.desk.recent);
+	const kind = useStudio((state) => state.desk.pad);
 	const palette = useStudio((state) => state.outline?.project.palette);
-	const { l, c, h } = oklchOfHex(front);
 	const keep = (): void => {
 		if (palette && !palette.colors.includes(front))
 			run({ do: 'palette.set', palette: { ...palette, colors: [...palette.colors, front] } });
 	};
 	return (
-		<div className="flex min-w-0 gap-3 overflow-hidden px-3.5 py-2.5">
-			<div className="flex w-[66px] shrink-0 flex-col items-center">
+		<div className="flex min-w-0 gap-3 overflow-hidden px-3 py-2">
+			<div className="flex w-[62px] shrink-0 flex-col items-center">
 				<h2 className="bay-title mb-1.5 self-start">Pots</h2>
-				<div className="relative h-[60px] w-[64px]">
+				<div className="relative h-[60px] w-[62px]">
 					<span
 						className="absolute right-0 bottom-0 size-8 rounded-full border-[3px] border-sheet ring-1 ring-rule"
 						style={{ background: back }}
@@ -45,23 +48,56 @@ export function ColorBay() {
 					</button>
 				</Hint>
 			</div>
-			<OklchPad
-				color={{ l, c, h }}
-				hex={front}
-				onChange={(next) => setDesk({ front: hexOfOklch(next) })}
-				onHex={(hex) => setDesk({ front: hex })}
-			/>
+			<div className="w-[118px] shrink-0">
+				<div className="mb-1.5 flex items-center justify-between gap-1">
+					<Hint text={kind === 'oklch' ? 'To the HSV pad' : 'To the OKLCH pad'}>
+						<button
+							type="button"
+							className="bay-title cut-small px-0.5 hover:bg-bark"
+							onClick={() => setDesk({ pad: kind === 'oklch' ? 'hsv' : 'oklch' })}
+						>
+							{kind === 'oklch' ? 'OKLCH' : 'HSV'}
+						</button>
+					</Hint>
+					<input
+						key={front}
+						aria-label="Front pot as hex"
+						defaultValue={front}
+						maxLength={7}
+						className="w-[62px] rounded bg-transparent text-right text-[12px] hover:bg-sheet focus:bg-sheet"
+						onKeyDown={(event) => {
+							event.stopPropagation();
+							const typed = event.currentTarget.value.trim().toLowerCase();
+							if (event.key === 'Enter' && /^#?[0-9a-f]{6}$/.test(typed))
+								setDesk({ front: typed.startsWith('#') ? typed : `#${typed}` });
+						}}
+					/>
+				</div>
+				{kind === 'oklch' ? (
+					<OklchPad color={oklchOfHex(front)} onChange={(next) => setDesk({ front: hexOfOklch(next) })} />
+				) : (
+					<HsvPad color={hsvOfHex(front)} onChange={(next) => setDesk({ front: hexOfHsv(next) })} />
+				)}
+			</div>
 			<div className="min-w-0 flex-1">
-				<div className="mb-1.5 flex items-center gap-2">
+				<div className="mb-1.5 flex items-center gap-1">
 					<h2 className="bay-title min-w-0 flex-1 truncate">{palette?.name}</h2>
 					<Hint text="Add the front pot to the palette">
 						<button type="button" className="cut-small px-1.5 text-[12px] hover:bg-bark" onClick={keep}>
 							Add
 						</button>
 					</Hint>
+					<Popover
+						label="Tones, ramps and palettes"
+						panelClass="w-[330px]"
+						className="cut-small px-1.5 text-[12px] hover:bg-bark"
+						trigger="More"
+					>
+						<PaletteMenu />
+					</Popover>
 				</div>
 				<div
-					className="grid max-h-[62px] grid-cols-12 gap-[3px] overflow-y-auto p-px"
+					className="grid max-h-[66px] grid-cols-12 gap-[3px] overflow-y-auto p-px"
 					role="listbox"
 					aria-label="Palette"
 				>
@@ -74,7 +110,7 @@ export function ColorBay() {
 							aria-label={hex}
 							title={i < 8 ? `${hex} (${i + 1})` : hex}
 							onClick={() => setDesk({ front: hex })}
-							className={`cut-small h-[18px] min-w-0 border ${hex === front ? 'border-2 border-soot' : 'border-black/15'}`}
+							className={`cut-small h-[19px] min-w-0 border ${hex === front ? 'border-2 border-soot' : 'border-black/15'}`}
 							style={{ background: hex }}
 						/>
 					))}

@@ -7,15 +7,13 @@ const MOST_CHROMA = 0.3;
 
 interface OklchPadProps {
 	readonly color: Oklch;
-	readonly hex: string;
 	readonly onChange: (color: Oklch) => void;
-	readonly onHex: (hex: string) => void;
 }
 
 const clamp = (v: number, a: number, b: number): number => Math.min(b, Math.max(a, v));
 
 /** Lightness upwards and chroma to the right for one hue, and the hue below: OKLCH, only what sRGB can show. */
-export function OklchPad({ color, hex, onChange, onHex }: OklchPadProps) {
+export function OklchPad({ color, onChange }: OklchPadProps) {
 	const pad = useRef<HTMLCanvasElement>(null);
 	const strip = useRef<HTMLCanvasElement>(null);
 	// A grey has no hue of its own: the last one stays, so that dragging out of grey goes where it came from.
@@ -74,23 +72,7 @@ export function OklchPad({ color, hex, onChange, onHex }: OklchPadProps) {
 		if (inSrgb(next)) onChange(next);
 	};
 	return (
-		<div className="w-[118px] shrink-0">
-			<div className="mb-1.5 flex items-center justify-between gap-1">
-				<h2 className="bay-title">OKLCH</h2>
-				<input
-					key={hex}
-					aria-label="Front pot as hex"
-					defaultValue={hex}
-					maxLength={7}
-					className="w-[62px] rounded bg-transparent text-right text-[12px] hover:bg-sheet focus:bg-sheet"
-					onKeyDown={(event) => {
-						event.stopPropagation();
-						const typed = event.currentTarget.value.trim().toLowerCase();
-						if (event.key === 'Enter' && /^#?[0-9a-f]{6}$/.test(typed))
-							onHex(typed.startsWith('#') ? typed : `#${typed}`);
-					}}
-				/>
-			</div>
+		<>
 			<div
 				role="application"
 				aria-label={`Lightness ${Math.round(color.l * 100)}, chroma ${color.c.toFixed(2)}; arrow keys change them`}
@@ -143,6 +125,6 @@ export function OklchPad({ color, hex, onChange, onHex }: OklchPadProps) {
 					style={{ left: `${(h / 360) * 100}%` }}
 				/>
 			</div>
-		</div>
+		</>
 	);
 }

@@ -1,27 +1,63 @@
-import { defaultTip, type Tip } from '@eppu/core/stroke';
-import { setDesk } from '../studio/client.ts';
+import { defaultTip, shippedTips } from '@eppu/core/stroke';
+import { useLibrary } from '../app/library.ts';
+import { setDesk, setTip } from '../studio/client.ts';
+import { usePreview } from '../studio/looks.ts';
 import { useStudio } from '../studio/store.ts';
+import { Check } from '../ui/Check.tsx';
 import { Dial } from '../ui/Dial.tsx';
+import { Popover } from '../ui/Popover.tsx';
+import { TipChooser } from './TipChooser.tsx';
+import { TipDials } from './TipDials.tsx';
 
-/** The tip: a round one for now, with its dials. */
+const amounts: Readonly<Record<string, readonly [least: number, hint: string]>> = {
+	lighten: [0, 'How far towards white'],
+	darken: [0, 'How far towards black'],
+	contrast: [-1, 'Below 0 takes contrast away'],
+	saturate: [-1, 'Below 0 takes colour away'],
+	hue: [-1, '1 is half a turn'],
+};
+
+/** The tip: which, its stroke, and the dials that are turned most. */
 export function TipBay() {
 	const tip = useStudio((state) => state.desk.tip);
-	const set = (change: Partial<Tip>): void => setDesk({ tip: { ...useStudio.getState().desk.tip, ...change } });
+	const tool = useStudio((state) => state.tool);
+	const amount = useStudio((state) => state.desk.amounts[tool]);
+	const own = useLibrary('tip');
+	const preview = usePreview({ ...tip, size: Math.min(tip.size, 26) }, 84, 26, '#55504a');
+	const name =
+		shippedTips.find((each) => each.name === tip.shape)?.label ??
+		own.find((each) => each.id === tip.shape)?.name ??
+		'Own picture';
+	const range = amounts[tool];
 	return (
-		<div className="min-w-0 overflow-y-auto border-r border-rule px-3.5 py-2.5">
-			<div className="mb-1 flex items-center gap-3">
-				<h2 className="bay-title flex-1">Tip · round</h2>
-				<label className="flex items-center gap-1.5 text-[12px]">
-					<input
-						type="checkbox"
-						className="accent-pine"
-						checked={tip.buildUp}
-						onChange={(event) => set({ buildUp: event.target.checked })}
-					/>
-					Build up
-				</label>
+		<div className="min-w-0 overflow-y-auto border-r border-rule px-3 py-2">
+			<div className="mb-1 flex h-[26px] items-center gap-2">
+				<Popover
+					label="Choose a tip"
+					panelClass="w-[560px]"
+					className="cut-small flex min-w-0 flex-1 items-center gap-2 bg-bark pr-2 hover:bg-bark-deep"
+					trigger={
+						<>
+							<span className="cut-small h-[26px] w-[84px] shrink-0 bg-[#f3efe7]">
+								{preview && <img src={preview} alt="" />}
+							</span>
+							<span className="truncate font-head text-[12.5px] font-semibold">{name}</span>
+						</>
+					}
+				>
+					<TipChooser />
+				</Popover>
+				<Check label="Build up" value={tip.buildUp} onChange={(buildUp) => setTip({ buildUp })} />
+				<Popover
+					label="More dials of the tip"
+					panelClass="w-[430px]"
+					className="cut-small bg-bark px-2 text-[12px] leading-6 hover:bg-bark-deep"
+					trigger="More"
+				>
+					<TipDials />
+				</Popover>
 			</div>
-			<div className="grid grid-cols-1 gap-x-5 gap-y-0.5 min-[1180px]:grid-cols-2">
+			<div className="grid grid-cols-1 gap-x-4 min-[1150px]:grid-cols-2">
 				<Dial
 					label="Size"
 					unit=" px"
@@ -30,7 +66,7 @@ export function TipBay() {
 					ratio
 					value={tip.size}
 					usual={defaultTip.size}
-					onChange={(size) => set({ size })}
+					onChange={(size) => setTip({ size })}
 					hint="Texels on the sheet, screen px on the model"
 				/>
 				<Dial
@@ -40,7 +76,7 @@ export function TipBay() {
 					most={1}
 					value={tip.strength}
 					usual={defaultTip.strength}
-					onChange={(strength) => set({ strength })}
+					onChange={(strength) => setTip({ strength })}
 				/>
 				<Dial
 					label="Edge"
@@ -49,38 +85,52 @@ export function TipBay() {
 					most={1}
 					value={tip.edge}
 					usual={defaultTip.edge}
-					onChange={(edge) => set({ edge })}
+					onChange={(edge) => setTip({ edge })}
 					hint="0 soft to the middle, 100 a hard rim"
 				/>
 				<Dial
 					label="Spacing"
 					unit="%"
 					least={0.02}
-					most={1}
+					most={4}
+					percent
 					value={tip.spacing}
 					usual={defaultTip.spacing}
-					onChange={(spacing) => set({ spacing })}
+					onChange={(spacing) => setTip({ spacing })}
 					hint="Between dabs, of the tip’s width"
 				/>
+				{range ? (
+					<Dial
+						label="Amount"
+						unit="%"
+						least={range[0]}
+						most={1}
+						value={amount ?? 1}
+						usual={0.5}
+						onChange={(next) => setDesk({ amounts: { ...useStudio.getState().desk.amounts, [tool]: next } })}
+						hint={range[1]}
+					/>
+				) : (
+					<Dial
+						label="Scatter"
+						unit="%"
+						least={0}
+						most={1}
+						value={tip.jitter.scatter}
+						usual={0}
+						onChange={(scatter) => setTip({ jitter: { ...tip.jitter, scatter } })}
+						hint="How far dabs fly off the line, of the tip’s width"
+					/>
+				)}
 				<Dial
-					label="Pen: size"
+					label="Steady"
 					unit="%"
 					least={0}
 					most={1}
-					value={tip.pressureSize}
-					usual={defaultTip.pressureSize}
-					onChange={(pressureSize) => set({ pressureSize })}
-					hint="How much pen pressure rules the size"
-				/>
-				<Dial
-					label="Pen: lay"
-					unit="%"
-					least={0}
-					most={1}
-					value={tip.pressureStrength}
-					usual={defaultTip.pressureStrength}
-					onChange={(pressureStrength) => set({ pressureStrength })}
-					hint="How much pen pressure rules the strength"
+					value={tip.steady}
+					usual={0}
+					onChange={(steady) => setTip({ steady })}
+					hint="The tip trails the pen, for a calmer line"
 				/>
 			</div>
 		</div>

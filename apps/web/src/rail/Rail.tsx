@@ -1,9 +1,13 @@
 import { useStudio } from '../studio/store.ts';
 import { HistoryDrawer } from './HistoryDrawer.tsx';
 import { KeysDrawer } from './KeysDrawer.tsx';
+import { PenDrawer } from './PenDrawer.tsx';
+import { ReferencesDrawer } from './ReferencesDrawer.tsx';
 
 const drawers = [
+	{ name: 'references', label: 'References' },
 	{ name: 'history', label: 'History' },
+	{ name: 'pen', label: 'Pen' },
 	{ name: 'keys', label: 'Keys' },
 ] as const;
 
@@ -28,7 +32,10 @@ export function Rail() {
 			))}
 			{open && (
 				<div className="absolute inset-y-0 right-full z-20 flex w-[280px] flex-col border-l border-rule bg-paper shadow-lg">
-					{open === 'history' ? <HistoryDrawer /> : <KeysDrawer />}
+					{open === 'history' && <HistoryDrawer />}
+					{open === 'keys' && <KeysDrawer />}
+					{open === 'pen' && <PenDrawer />}
+					{open === 'references' && <ReferencesDrawer />}
 				</div>
 			)}
 		</aside>

@@ -1,7 +1,8 @@
-import type { Command, Desk, Id } from '@eppu/core/document';
+import type { Command, Desk, Guard, Id, Spot } from '@eppu/core/document';
+import type { Tip } from '@eppu/core/stroke';
 import { toast } from 'sonner';
 import { createSheetPicture, type SheetPicture } from './pictures.ts';
-import type { FromKeeper, FromStudio, ToKeeper, ToStudio } from './protocol.ts';
+import type { FromKeeper, FromStudio, Look, ToKeeper, ToStudio } from './protocol.ts';
 import { closed, useStudio } from './store.ts';
 
 const set = useStudio.setState;
@@ -139,7 +140,16 @@ function fromStudio(message: FromStudio): void {
 			document.documentElement.dataset.settled = String(Number(document.documentElement.dataset.settled ?? 0) + 1);
 			return;
 		case 'spot':
-			return set({ spot: message.spot && { spot: message.spot, from: message.from } });
+			return set({
+				spot: message.spot && { spot: message.spot, from: message.from },
+				...(message.mirrors.length || get().mirrors.length ? { mirrors: message.mirrors } : {}),
+			});
+		case 'touched':
+			return toggleGuard(message.spot);
+		case 'looked':
+			looks.get(message.ask)?.(message.picture);
+			looks.delete(message.ask);
+			return;
 		case 'sampled':
 			return setDesk({ front: message.color });
 		case 'refused':
@@ -168,6 +178,30 @@ function fromStudio(message: FromStudio): void {
 	}
 }
 
+const looks = new Map<number, (picture: Look | null) => void>();
+
+type Asked = Extract<ToStudio, { readonly ask: number }>;
+/** Asks the studio for something to look at. */
+export function lookAt(
+	message: Omit<Extract<Asked, { say: 'preview' }>, 'ask'> | Omit<Extract<Asked, { say: 'stencil' }>, 'ask'>,
+): Promise<Look | null> {
+	const ask = ++asks;
+	return new Promise((resolve) => {
+		looks.set(ask, resolve);
+		tell({ ...message, ask } as ToStudio);
+	});
+}
+
+/** Takes a touched face, island or part into the guard, or out of it. */
+function toggleGuard(spot: Spot): void {
+	const { desk, guardBy } = get();
+	const guard: Guard = desk.guard ?? { way: 'only', parts: [], islands: [], faces: [] };
+	const value = { parts: spot.part, islands: spot.island, faces: spot.face }[guardBy];
+	const list = guard[guardBy];
+	const next = { ...guard, [guardBy]: list.includes(value) ? list.filter((each) => each !== value) : [...list, value] };
+	setDesk({ guard: next.parts.length + next.islands.length + next.faces.length ? next : null });
+}
+
 export const rememberPress = (x: number, y: number): void => {
 	pressedAt = { x, y };
 };
@@ -192,6 +226,8 @@ export function setDesk(change: Partial<Desk>): void {
 	clearTimeout(deskTimer);
 	deskTimer = setTimeout(flushDesk, 400);
 }
+
+export const setTip = (change: Partial<Tip>): void => setDesk({ tip: { ...get().desk.tip, ...change } });
 
 function flushDesk(): void {
 	if (deskTimer === undefined || !project || get().status !== 'open') return;

@@ -1,7 +1,20 @@
 /** What the interface, the studio worker and the keeper say to each other: one union each way. */
 import type { Hex } from '@eppu/core/color';
-import type { Command, Desk, Id, KeptTile, Project, Refusal, Sight, Spot, StrokeSpec } from '@eppu/core/document';
-import type { Sample } from '@eppu/core/stroke';
+import type {
+	Command,
+	Desk,
+	Guard,
+	Id,
+	KeptTile,
+	MirrorSpot,
+	Project,
+	Refusal,
+	Sight,
+	Spot,
+	StrokeSpec,
+} from '@eppu/core/document';
+import type { Sample, Tip } from '@eppu/core/stroke';
+import type { Plane } from '@eppu/core/target';
 
 /** A stroke as it goes into the journal while it is made. */
 export interface LiveStroke {
@@ -17,6 +30,8 @@ export type Pointing =
 			readonly x: number;
 			readonly y: number;
 			readonly radius: number;
+			/** Planes over which strokes are mirrored. */
+			readonly planes: readonly Plane[];
 	  }
 	| { readonly on: 'sheet'; readonly sheet: Id; readonly sight: Sight | null; readonly x: number; readonly y: number };
 
@@ -29,9 +44,35 @@ export type ToStudio =
 	| { readonly say: 'extend'; readonly samples: readonly Sample[] }
 	| { readonly say: 'end' }
 	| { readonly say: 'cancel' }
-	| { readonly say: 'fill'; readonly place: Pointing; readonly layers: Readonly<Record<Id, Id>>; readonly color: Hex }
+	| {
+			readonly say: 'fill';
+			readonly place: Pointing;
+			readonly layers: Readonly<Record<Id, Id>>;
+			readonly color: Hex;
+			readonly guard: Guard | null;
+	  }
 	| { readonly say: 'point'; readonly place: Pointing | null }
-	| { readonly say: 'sample'; readonly place: Pointing }
+	| {
+			readonly say: 'sample';
+			readonly place: Pointing;
+			readonly size: number;
+			/** The active layer of each sheet where only that is sampled; null takes what is seen. */
+			readonly layers: Readonly<Record<Id, Id>> | null;
+	  }
+	/** What of the model lies at a place, for the guard. */
+	| { readonly say: 'touch'; readonly place: Pointing }
+	/** A tip's stroke, or a stencil's picture, as something to look at. */
+	| {
+			readonly say: 'preview';
+			readonly ask: number;
+			readonly tip: Tip;
+			readonly color: Hex;
+			readonly width: number;
+			readonly height: number;
+	  }
+	| { readonly say: 'stencil'; readonly ask: number; readonly picture: string }
+	/** A picture of the artist's own is about to be used. */
+	| { readonly say: 'need'; readonly picture: string }
 	| { readonly say: 'png'; readonly ask: number; readonly sheet: Id; readonly width: number; readonly height: number }
 	| { readonly say: 'keep-now' };
 
@@ -49,6 +90,9 @@ export interface ShownModel {
 		readonly firstFace: number;
 		readonly faces: number;
 	}[];
+	/** Per face. */
+	readonly partOfFace: Uint16Array;
+	readonly islandOfFace: Uint32Array;
 	/** Pairs of vertex indexes. */
 	readonly seams: Uint32Array;
 	readonly center: readonly [number, number, number];
@@ -60,6 +104,13 @@ export interface Outline {
 	readonly project: Project;
 	readonly done: readonly string[];
 	readonly undone: readonly string[];
+}
+
+/** A picture to be shown. */
+export interface Look {
+	readonly width: number;
+	readonly height: number;
+	readonly data: Uint8ClampedArray<ArrayBuffer>;
 }
 
 export interface Thumbnail {
@@ -83,7 +134,14 @@ export type FromStudio =
 	| { readonly say: 'patch'; readonly sheet: Id; readonly tiles: Uint32Array; readonly data: Uint8Array<ArrayBuffer> }
 	/** All tiles that were due are shown. */
 	| { readonly say: 'settled' }
-	| { readonly say: 'spot'; readonly spot: Spot | null; readonly from: 'model' | 'sheet' }
+	| {
+			readonly say: 'spot';
+			readonly spot: Spot | null;
+			readonly from: 'model' | 'sheet';
+			readonly mirrors: readonly MirrorSpot[];
+	  }
+	| { readonly say: 'touched'; readonly spot: Spot }
+	| { readonly say: 'looked'; readonly ask: number; readonly picture: Look | null }
 	| { readonly say: 'sampled'; readonly color: Hex }
 	| { readonly say: 'refused'; readonly refusal: Refusal }
 	| { readonly say: 'thumbnails'; readonly list: readonly Thumbnail[] }

@@ -4,15 +4,22 @@ import {
 	type Id,
 	type Layer,
 	layerOf,
+	type MirrorSpot,
 	type Refusal,
 	type Sheet,
 	type Spot,
 	sheetOf,
 } from '@eppu/core/document';
+import type { Tool } from '@eppu/core/stroke';
 import { create } from 'zustand';
 import type { Keeping, Outline, ShownModel } from './protocol.ts';
 
-export type ToolName = 'draw' | 'wipe' | 'fill' | 'sample';
+export type ToolName = Tool | 'fill' | 'sample' | 'stamp' | 'guard';
+
+/** What a click of the guard tool takes in. */
+export type GuardBy = 'islands' | 'parts' | 'faces';
+
+export type DrawerName = 'history' | 'keys' | 'pen' | 'references';
 export type ViewLayout = 'both' | 'model' | 'sheet';
 
 /** What the screen shows of the open project; pixels are not here (see pictures.ts). */
@@ -25,8 +32,11 @@ export interface StudioState {
 	readonly keeping: Keeping;
 	readonly tool: ToolName;
 	readonly layout: ViewLayout;
-	readonly drawer: 'history' | 'keys' | null;
+	readonly drawer: DrawerName | null;
+	readonly guardBy: GuardBy;
 	readonly spot: { readonly spot: Spot; readonly from: 'model' | 'sheet' } | null;
+	/** Where the mirror images of the brush are on the model. */
+	readonly mirrors: readonly MirrorSpot[];
 	readonly refusal: { readonly refusal: Refusal; readonly x: number; readonly y: number } | null;
 	readonly overlaysHidden: boolean;
 	readonly show: { readonly seams: boolean; readonly wire: boolean; readonly lit: boolean; readonly template: boolean };
@@ -44,6 +54,8 @@ export const closed: StudioState = {
 	tool: 'draw',
 	layout: 'both',
 	drawer: null,
+	guardBy: 'islands',
+	mirrors: [],
 	spot: null,
 	refusal: null,
 	overlaysHidden: false,

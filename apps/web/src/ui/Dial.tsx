@@ -11,18 +11,31 @@ export interface DialProps {
 	readonly unit: string;
 	readonly onChange: (value: number) => void;
 	readonly hint?: string;
+	/** Shown as a percentage though it goes past 1. */
+	readonly percent?: boolean;
 }
 
 const clamp = (v: number, a: number, b: number): number => Math.min(b, Math.max(a, v));
 
 /** A value as a bar: drag along it, turn the wheel over it, double-click the figure to type, the name to reset. */
-export function Dial({ label, value, least, most, ratio = false, usual, unit, onChange, hint }: DialProps) {
+export function Dial({
+	label,
+	value,
+	least,
+	most,
+	ratio = false,
+	usual,
+	unit,
+	onChange,
+	hint,
+	percent = most <= 1,
+}: DialProps) {
 	const bar = useRef<HTMLDivElement>(null);
 	const [typing, setTyping] = useState<string | null>(null);
 	const share = ratio ? Math.log(value / least) / Math.log(most / least) : (value - least) / (most - least);
 	const at = (t: number): number =>
 		ratio ? least * (most / least) ** clamp(t, 0, 1) : least + (most - least) * clamp(t, 0, 1);
-	const nice = (v: number): number => (most > 20 ? Math.round(v) : Math.round(v * 100) / 100);
+	const nice = (v: number): number => (most > 20 && !percent ? Math.round(v) : Math.round(v * 100) / 100);
 	const put = (v: number): void => onChange(clamp(nice(v), least, most));
 	const drag = (event: PointerEvent): void => {
 		const box = bar.current?.getBoundingClientRect();
@@ -69,10 +82,10 @@ export function Dial({ label, value, least, most, ratio = false, usual, unit, on
 					type="button"
 					tabIndex={-1}
 					className="text-right font-semibold"
-					onDoubleClick={() => setTyping(String(value))}
+					onDoubleClick={() => setTyping(String(percent ? Math.round(value * 100) : value))}
 					aria-label={`Type ${label.toLowerCase()}`}
 				>
-					{most <= 1 ? Math.round(value * 100) : value}
+					{percent ? Math.round(value * 100) : value}
 					{unit}
 				</button>
 			) : (
@@ -88,7 +101,7 @@ export function Dial({ label, value, least, most, ratio = false, usual, unit, on
 						if (event.key === 'Escape') setTyping(null);
 						if (event.key !== 'Enter') return;
 						const typed = Number.parseFloat(typing.replace(',', '.'));
-						if (Number.isFinite(typed)) put(most <= 1 ? typed / (typed > 1 || typing.includes('%') ? 100 : 1) : typed);
+						if (Number.isFinite(typed)) put(percent ? typed / 100 : typed);
 						setTyping(null);
 					}}
 				/>

@@ -7,13 +7,22 @@ export interface BrushMarkHandle {
 	set(matrix: MarkMatrix | null): void;
 }
 
+/** The outline of a tip of a radius at x, y: an ellipse where it is not round. */
+export function tipMatrix(radius: number, roundness: number, degrees: number, x: number, y: number): MarkMatrix {
+	const [c, s] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+	return [radius * c, radius * s, -radius * roundness * s, radius * roundness * c, x, y];
+}
+
 /** The brush's outline over a view, set without going through React: it must not lag behind the hand. */
 export function BrushMark({
 	ref,
 	partner = false,
+	broken = false,
 }: {
 	readonly ref: Ref<BrushMarkHandle>;
 	readonly partner?: boolean;
+	/** The brush has nothing to paint there. */
+	readonly broken?: boolean;
 }) {
 	const group = useRef<SVGGElement>(null);
 	useImperativeHandle(ref, () => ({
@@ -42,6 +51,7 @@ export function BrushMark({
 					r="1"
 					stroke={partner ? '#e9a23b' : '#ffffff'}
 					strokeWidth={partner ? 2 : 1.3}
+					strokeDasharray={broken ? '3 4' : undefined}
 					vectorEffect="non-scaling-stroke"
 				/>
 			</g>

@@ -1,14 +1,20 @@
-import type { Spot } from '@eppu/core/document';
+import type { MirrorSpot, Spot } from '@eppu/core/document';
 import { type Camera, cameraBasis, type Vec3 } from '@eppu/core/target';
 import { useEffect, useRef, useState } from 'react';
+import { mirrorPlanes } from '../app/strokeSpec.ts';
 import { pictures, setDesk } from '../studio/client.ts';
+import { useStencil } from '../studio/looks.ts';
 import { activeSheet, sheetIn, useStudio } from '../studio/store.ts';
-import { BrushMark, type BrushMarkHandle, type MarkMatrix } from './BrushMark.tsx';
+import { BrushMark, type BrushMarkHandle, type MarkMatrix, tipMatrix } from './BrushMark.tsx';
+import { LineMark, type LineMarkHandle } from './LineMark.tsx';
 import { createModelScene, type ModelScene } from './modelScene.ts';
+import { StencilOverlay } from './StencilOverlay.tsx';
 import { Toggles } from './Toggles.tsx';
 import { useHand } from './useHand.ts';
 import { useSize } from './useSize.ts';
 import { useWheel } from './useWheel.ts';
+import { ModelMirrorMenu, ViewsMenu } from './ViewMenus.tsx';
+import { wheelOnStencil } from './wheelOnStencil.ts';
 
 /** Where a brush of `radius` texels on the sheet shows on the model: a disc bent by the surface. */
 function partnerOnModel(spot: Spot, radius: number): MarkMatrix | null {
@@ -39,6 +45,13 @@ export function ModelView() {
 	const hidden = useStudio((state) => state.overlaysHidden);
 	const size = useStudio((state) => state.desk.tip.size);
 	const spot = useStudio((state) => state.spot);
+	const mirrors = useStudio((state) => state.mirrors);
+	const guard = useStudio((state) => state.desk.guard);
+	const reach = useStudio((state) => state.desk.reach);
+	const roundness = useStudio((state) => state.desk.tip.roundness);
+	const angle = useStudio((state) => state.desk.tip.angle);
+	const stencil = useStencil(useStudio((state) => state.desk.stencil.picture));
+	const line = useRef<LineMarkHandle>(null);
 	const [failure, setFailure] = useState<string | null>(null);
 	const model = models[0];
 
@@ -66,15 +79,18 @@ export function ModelView() {
 		apply();
 		return watchTheme(apply);
 	}, [show, hidden, models]);
+	useEffect(() => scene.current?.guard(hidden ? null : guard), [guard, hidden, models]);
 	useEffect(
 		() => partner.current?.set(spot?.from === 'sheet' && !hidden ? partnerOnModel(spot.spot, size / 2) : null),
 		[spot, size, hidden],
 	);
 
-	const sight = { camera, width, height };
+	const sight = { camera, width, height, ...(reach === 'seen' ? {} : { reach }) };
 	const distanceScale = (): number =>
 		(2 * camera.distance * Math.tan((camera.fov * Math.PI) / 360)) / Math.max(1, height);
-	const hand = useHand({
+	const hand = useHand('model', {
+		frame: () => ({ scale: 1, x: 0, y: 0, width, height }),
+		stencilAspect: () => (stencil ? stencil.width / stencil.height : 1),
 		toSpace: (clientX, clientY) => {
 			const rect = box.current?.getBoundingClientRect();
 			return { x: clientX - (rect?.left ?? 0), y: clientY - (rect?.top ?? 0) };
@@ -83,7 +99,18 @@ export function ModelView() {
 			const sheet = activeSheet(useStudio.getState())?.id;
 			return model ? { on: 'model', model: model.id, sight, ...(sheet ? { sheet } : {}) } : null;
 		},
-		pointing: (x, y) => (model ? { on: 'model', model: model.id, sight, x, y, radius: size / 2 } : null),
+		pointing: (x, y) =>
+			model
+				? {
+						on: 'model',
+						model: model.id,
+						sight,
+						x,
+						y,
+						radius: size / 2,
+						planes: mirrorPlanes(useStudio.getState()),
+					}
+				: null,
 		pan(dx, dy) {
 			setDesk({ camera: panned(useStudio.getState().desk.camera, dx * distanceScale(), dy * distanceScale()) });
 		},
@@ -94,14 +121,16 @@ export function ModelView() {
 			});
 		},
 		mark: (x, y) =>
-			own.current?.set(
-				useStudio.getState().overlaysHidden
-					? null
-					: [useStudio.getState().desk.tip.size / 2, 0, 0, useStudio.getState().desk.tip.size / 2, x, y],
-			),
+			own.current?.set(useStudio.getState().overlaysHidden ? null : tipMatrix(size / 2, roundness, angle, x, y)),
+		roll(by) {
+			const now = useStudio.getState().desk.camera;
+			setDesk({ camera: { ...now, roll: (now.roll + by) % 360 } });
+		},
+		line: (from, to) => line.current?.set(from && to ? [from.x, from.y, to.x, to.y] : null),
 		leave: () => own.current?.set(null),
 	});
 	useWheel(box, (event) => {
+		if (wheelOnStencil(event)) return;
 		const now = useStudio.getState().desk.camera;
 		setDesk({ camera: { ...now, distance: Math.max(1e-3, now.distance * 1.0014 ** event.deltaY) } });
 	});
@@ -113,8 +142,11 @@ export function ModelView() {
 			<div ref={box} data-view="model" className="absolute inset-0 cursor-none touch-none" {...hand}>
 				<canvas ref={canvas} className="block size-full" />
 			</div>
+			<StencilOverlay width={width} height={height} />
 			<BrushMark ref={own} />
 			<BrushMark ref={partner} partner />
+			<LineMark ref={line} />
+			{!hidden && spot?.from === 'model' && mirrors.map((at, i) => <MirrorMark key={i} at={at} radius={size / 2} />)}
 			<Toggles
 				title="Model"
 				list={[
@@ -122,7 +154,10 @@ export function ModelView() {
 					['wire', 'Wire'],
 					['lit', 'Lit'],
 				]}
-			/>
+			>
+				<ViewsMenu />
+				<ModelMirrorMenu />
+			</Toggles>
 			{failure && (
 				<p role="alert" className="absolute inset-x-6 top-1/3 text-center">
 					{failure}
@@ -130,14 +165,27 @@ export function ModelView() {
 			)}
 			<footer className="pointer-events-none absolute inset-x-3 bottom-2 flex justify-between gap-3 text-[12px]">
 				<span className="truncate">
-					{spot
-						? `${partName} · island ${spot.spot.island + 1} · sheet ${sheetName}`
-						: 'Right drag turns, Space drags, wheel zooms'}
+					{mirrors.some((each) => !each.there)
+						? 'The model has nothing at the mirror’s broken ring'
+						: spot
+							? `${partName} · island ${spot.spot.island + 1} · sheet ${sheetName}`
+							: 'Right drag turns, Space drags, wheel zooms'}
 				</span>
-				<span className="shrink-0">{camera.parallel ? 'Straight' : `Perspective ${camera.fov}°`}</span>
+				<span className="shrink-0">
+					{camera.parallel ? 'Straight' : `Perspective ${camera.fov}°`}
+					{camera.roll ? ` · roll ${Math.round(camera.roll)}°` : ''}
+					{reach === 'seen' ? '' : reach === 'front' ? ' · all front faces' : ' · through the model'}
+				</span>
 			</footer>
 		</section>
 	);
+}
+
+/** The brush's mirror image; broken where the model has nothing there. */
+function MirrorMark({ at, radius }: { readonly at: MirrorSpot; readonly radius: number }) {
+	const mark = useRef<BrushMarkHandle>(null);
+	useEffect(() => mark.current?.set([radius, 0, 0, radius, at.x, at.y]));
+	return <BrushMark ref={mark} partner broken={!at.there} />;
 }
 
 function panned(camera: Camera, dx: number, dy: number): Camera {

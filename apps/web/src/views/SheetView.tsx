@@ -1,14 +1,20 @@
 import type { Sheet, SheetPlace, Spot } from '@eppu/core/document';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { fileUrl } from '../app/api.ts';
+import { mirrorLines } from '../app/strokeSpec.ts';
 import { pictures, setDesk } from '../studio/client.ts';
+import { useStencil } from '../studio/looks.ts';
 import { activeSheet, useStudio } from '../studio/store.ts';
-import { BrushMark, type BrushMarkHandle, type MarkMatrix } from './BrushMark.tsx';
-import { boxOfTiles, drawSheet, type SheetLook, type TexelBox, templateOf } from './sheetScene.ts';
+import { BrushMark, type BrushMarkHandle, type MarkMatrix, tipMatrix } from './BrushMark.tsx';
+import { LineMark, type LineMarkHandle } from './LineMark.tsx';
+import { StencilOverlay } from './StencilOverlay.tsx';
+import { boxOfTiles, dimmedOf, drawSheet, type SheetLook, type TexelBox, templateOf } from './sheetScene.ts';
 import { Toggles } from './Toggles.tsx';
 import { useHand } from './useHand.ts';
 import { useSize } from './useSize.ts';
 import { useWheel } from './useWheel.ts';
+import { SheetMirrorMenu } from './ViewMenus.tsx';
+import { wheelOnStencil } from './wheelOnStencil.ts';
 
 /** The place at which a sheet fills its view. */
 export const fitting = (sheet: Sheet, width: number, height: number): SheetPlace => ({
@@ -62,6 +68,15 @@ export function SheetView() {
 	const template = useMemo(() => (sheet ? templateOf(sheet, models) : null), [sheet?.id, sheet?.width, models]);
 	const picture = sheet && status === 'open' ? pictures.get(sheet.id) : undefined;
 	const ratio = Math.min(2, devicePixelRatio);
+	const guard = useStudio((state) => state.desk.guard);
+	const mirror = useStudio((state) => state.desk.mirror);
+	const stencil = useStencil(useStudio((state) => state.desk.stencil.picture));
+	const line = useRef<LineMarkHandle>(null);
+	const images = [useRef<BrushMarkHandle>(null), useRef<BrushMarkHandle>(null), useRef<BrushMarkHandle>(null)];
+	const dimmed = useMemo(
+		() => (sheet && guard ? dimmedOf(sheet, models, guard) : null),
+		[sheet?.id, sheet?.width, models, guard],
+	);
 
 	const look = useRef<SheetLook | null>(null);
 	look.current = {
@@ -70,6 +85,7 @@ export function SheetView() {
 		height,
 		ratio,
 		template: show.template && !hidden ? template : null,
+		dimmed: hidden ? null : dimmed,
 		guide: hidden || !show.template ? null : guide,
 		surround: getComputedStyle(document.documentElement).getPropertyValue('--view'),
 	};
@@ -137,20 +153,46 @@ export function SheetView() {
 			: null;
 	};
 	const camera = useStudio((state) => state.desk.camera);
-	const hand = useHand({
+	const hand = useHand('sheet', {
+		frame: () => ({
+			scale: place.zoom,
+			x: width / 2 - place.x * place.zoom,
+			y: height / 2 - place.y * place.zoom,
+			width,
+			height,
+		}),
+		stencilAspect: () => (stencil ? stencil.width / stencil.height : 1),
+		roll: () => undefined,
+		line: (from, to) => line.current?.set(from && to ? [...toScreen(from.x, from.y), ...toScreen(to.x, to.y)] : null),
 		toSpace,
 		place: () => (sheet ? { on: 'sheet', sheet: sheet.id } : null),
 		pointing: (x, y) => (sheet ? { on: 'sheet', sheet: sheet.id, sight: sightOfModel(), x, y } : null),
 		pan: (dx, dy) => setPlace({ ...place, x: place.x - dx / place.zoom, y: place.y - dy / place.zoom }),
 		turn: () => undefined,
 		mark: (x, y) => {
-			const r = (useStudio.getState().desk.tip.size / 2) * place.zoom;
-			own.current?.set(useStudio.getState().overlaysHidden ? null : [r, 0, 0, r, ...toScreen(x, y)]);
+			const state = useStudio.getState();
+			const { tip } = state.desk;
+			const shape = (px: number, py: number): MarkMatrix =>
+				tipMatrix((tip.size / 2) * place.zoom, tip.roundness, tip.angle, ...toScreen(px, py));
+			own.current?.set(state.overlaysHidden ? null : shape(x, y));
+			let places = [[x, y]] as [number, number][];
+			for (const each of sheet && !state.overlaysHidden ? mirrorLines(state, sheet.id) : [])
+				places = places.concat(
+					places.map(([px, py]) => (each.along === 'x' ? [2 * each.at - px, py] : [px, 2 * each.at - py])),
+				);
+			images.forEach((image, i) => {
+				const at = places[i + 1];
+				image.current?.set(at ? shape(...at) : null);
+			});
 			if (where.current) where.current.textContent = `${Math.floor(x)}, ${Math.floor(y)}`;
 		},
-		leave: () => own.current?.set(null),
+		leave: () => {
+			own.current?.set(null);
+			for (const image of images) image.current?.set(null);
+		},
 	});
 	useWheel(box, (event) => {
+		if (wheelOnStencil(event)) return;
 		const at = toSpace(event.clientX, event.clientY);
 		const zoom = Math.min(64, Math.max(0.02, place.zoom * 1.0016 ** -event.deltaY));
 		const k = place.zoom / zoom;
@@ -163,13 +205,38 @@ export function SheetView() {
 			<div ref={box} data-view="sheet" className="absolute inset-0 cursor-none touch-none" {...hand}>
 				<canvas ref={canvas} className="block size-full" />
 			</div>
+			{sheet && !hidden && (mirror.sheetX || mirror.sheetY) && (
+				<MirrorLines
+					x={mirror.sheetX ? toScreen(sheet.width / 2, 0)[0] : null}
+					y={mirror.sheetY ? toScreen(0, sheet.height / 2)[1] : null}
+				/>
+			)}
+			<StencilOverlay width={width} height={height} />
 			<BrushMark ref={own} />
 			<BrushMark ref={partner} partner />
-			<Toggles title="Sheet" list={[['template', 'Template']]} />
+			{images.map((image, i) => (
+				<BrushMark key={i} ref={image} partner />
+			))}
+			<LineMark ref={line} />
+			<Toggles title="Sheet" list={[['template', 'Template']]}>
+				<SheetMirrorMenu />
+			</Toggles>
 			<footer className="pointer-events-none absolute inset-x-3 bottom-2 flex justify-between text-[12px]">
 				<span ref={where} />
 				<span>{Math.round(place.zoom * 100)}%</span>
 			</footer>
 		</section>
+	);
+}
+
+/** The lines over which strokes on the sheet are mirrored. */
+function MirrorLines({ x, y }: { readonly x: number | null; readonly y: number | null }) {
+	return (
+		<svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">
+			<g stroke="#e9a23b" strokeWidth="1.5" strokeDasharray="7 5">
+				{x !== null && <line x1={x} x2={x} y1="0" y2="100%" />}
+				{y !== null && <line x1="0" x2="100%" y1={y} y2={y} />}
+			</g>
+		</svg>
 	);
 }

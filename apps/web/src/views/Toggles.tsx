@@ -1,14 +1,21 @@
+import type { ReactNode } from 'react';
 import { type StudioState, useStudio } from '../studio/store.ts';
 
 type Name = keyof StudioState['show'];
+
+/** How a button over a view looks. */
+export const overView = (pressed: boolean): string =>
+	`cut-small px-2 py-0.5 text-[12px] leading-4 ${pressed ? 'bg-paper text-soot' : 'bg-black/35 text-white'}`;
 
 /** A view's name and what is shown in it. */
 export function Toggles({
 	title,
 	list,
+	children,
 }: {
 	readonly title: string;
 	readonly list: readonly (readonly [Name, string])[];
+	readonly children?: ReactNode;
 }) {
 	const show = useStudio((state) => state.show);
 	return (
@@ -20,11 +27,12 @@ export function Toggles({
 					type="button"
 					aria-pressed={show[name]}
 					onClick={() => useStudio.setState({ show: { ...show, [name]: !show[name] } })}
-					className={`cut-small px-2 py-0.5 text-[12px] leading-4 ${show[name] ? 'bg-paper text-soot' : 'bg-black/35 text-white'}`}
+					className={overView(show[name])}
 				>
 					{label}
 				</button>
 			))}
+			{children}
 		</header>
 	);
 }

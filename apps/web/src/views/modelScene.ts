@@ -1,3 +1,4 @@
+import { type Guard, guardLets } from '@eppu/core/document';
 import { TILE } from '@eppu/core/surface';
 import type { Camera } from '@eppu/core/target';
 import { cameraBasis } from '@eppu/core/target';
@@ -14,6 +15,7 @@ import {
 	LineSegments,
 	Matrix4,
 	Mesh,
+	MeshBasicMaterial,
 	NoColorSpace,
 	OrthographicCamera,
 	PerspectiveCamera,
@@ -22,7 +24,6 @@ import {
 	type Camera as ThreeCamera,
 	UnsignedByteType,
 	WebGLRenderer,
-	WireframeGeometry,
 } from 'three';
 import type { Patch, SheetPicture } from '../studio/pictures.ts';
 import type { ShownModel } from '../studio/protocol.ts';
@@ -37,6 +38,8 @@ export interface ModelShow {
 export interface ModelScene {
 	look(camera: Camera, width: number, height: number): void;
 	show(what: ModelShow, viewGrey: string): void;
+	/** Dims what a guard keeps paint off; null dims nothing. */
+	guard(guard: Guard | null): void;
 	draw(): void;
 	dispose(): void;
 }
@@ -71,6 +74,33 @@ void main() {
 	}
 	gl_FragColor = vec4(color, 1.0);
 }`;
+
+/** Lines dark on light paint and light on dark: each point looks at the sheet around it. */
+const lineFragment = `
+uniform sampler2D sheet;
+uniform float opacity;
+uniform vec3 bare;
+varying vec2 place;
+void main() {
+	vec4 paint = texture2D(sheet, place, 4.0);
+	float tone = dot(mix(bare, paint.rgb, paint.a), vec3(0.3, 0.59, 0.11));
+	gl_FragColor = vec4(vec3(tone > 0.46 ? 0.08 : 0.95), opacity);
+}`;
+
+/** Every edge of triangles once, as pairs of vertices. */
+function edgesOf(indices: Uint32Array): Uint32Array {
+	const seen = new Set<number>();
+	const pairs: number[] = [];
+	for (let i = 0; i < indices.length; i += 3)
+		for (let k = 0; k < 3; k++) {
+			const [a, b] = [indices[i + k] as number, indices[i + ((k + 1) % 3)] as number];
+			const key = Math.min(a, b) * 4294967 + Math.max(a, b);
+			if (seen.has(key)) continue;
+			seen.add(key);
+			pairs.push(a, b);
+		}
+	return Uint32Array.from(pairs);
+}
 
 /** How long paint must rest before the sheets' smaller versions are made anew. */
 const SETTLE_MS = 220;
@@ -192,9 +222,21 @@ export function createModelScene(
 			});
 			materials.push(material);
 			scene.add(new Mesh(geometry, material));
+			const edges = new BufferGeometry();
+			edges.setAttribute('position', position).setAttribute('uv', uv).setAttribute('normal', normal);
+			edges.setIndex(new BufferAttribute(edgesOf(geometry.index?.array as Uint32Array), 1));
 			const wire = new LineSegments(
-				new WireframeGeometry(geometry),
-				new LineBasicMaterial({ color: 0xffffff, transparent: true, opacity: 0.3 }),
+				edges,
+				new ShaderMaterial({
+					vertexShader: vertex,
+					fragmentShader: lineFragment,
+					uniforms: {
+						sheet: { value: textures.get(part.sheet) },
+						opacity: { value: 0.45 },
+						bare: material.uniforms.bare as { value: unknown },
+					},
+					transparent: true,
+				}),
 			);
 			wireLines.push(wire);
 			scene.add(wire);
@@ -217,7 +259,36 @@ export function createModelScene(
 		disposables.push(seams, flat);
 	}
 
+	let dimmed: Mesh[] = [];
+	const dropDimmed = (): void => {
+		for (const mesh of dimmed) {
+			scene.remove(mesh);
+			mesh.geometry.dispose();
+			(mesh.material as MeshBasicMaterial).dispose();
+		}
+		dimmed = [];
+	};
+
 	return {
+		guard(guard) {
+			dropDimmed();
+			if (guard)
+				for (const model of models) {
+					const faces = model.indices.length / 3;
+					const kept: number[] = [];
+					for (let face = 0; face < faces; face++)
+						if (!guardLets(guard, face, model.partOfFace[face] as number, model.islandOfFace[face] as number))
+							kept.push(...model.indices.subarray(face * 3, face * 3 + 3));
+					const geometry = new BufferGeometry();
+					geometry.setAttribute('position', new BufferAttribute(model.positions, 3));
+					geometry.setIndex(kept);
+					const mesh = new Mesh(geometry, new MeshBasicMaterial({ color: 0x464646, transparent: true, opacity: 0.72 }));
+					mesh.renderOrder = 1;
+					dimmed.push(mesh);
+					scene.add(mesh);
+				}
+			later();
+		},
 		look(from, width, height) {
 			const { eye, right, up, forward } = cameraBasis(from);
 			const [near, far] = [from.distance * 0.01, from.distance * 20];
@@ -266,6 +337,7 @@ export function createModelScene(
 			disposed = true;
 			cancelAnimationFrame(waiting);
 			for (const stop of stops) stop();
+			dropDimmed();
 			for (const each of disposables) each.dispose();
 			renderer.dispose();
 		},

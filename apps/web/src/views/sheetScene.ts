@@ -1,4 +1,4 @@
-import type { Sheet, SheetPlace } from '@eppu/core/document';
+import { type Guard, guardLets, type Sheet, type SheetPlace } from '@eppu/core/document';
 import { TILE } from '@eppu/core/surface';
 import type { SheetPicture } from '../studio/pictures.ts';
 import type { ShownModel } from '../studio/protocol.ts';
@@ -38,6 +38,26 @@ export function templateOf(sheet: Sheet, models: readonly ShownModel[]): Templat
 	return { borders, inner };
 }
 
+/** The faces of a sheet that a guard keeps paint off. */
+export function dimmedOf(sheet: Sheet, models: readonly ShownModel[], guard: Guard): Path2D {
+	const path = new Path2D();
+	for (const { parts, indices, uvs, partOfFace, islandOfFace } of models)
+		for (const part of parts) {
+			if (part.sheet !== sheet.id) continue;
+			for (let face = part.firstFace; face < part.firstFace + part.faces; face++) {
+				if (guardLets(guard, face, partOfFace[face] as number, islandOfFace[face] as number)) continue;
+				for (let k = 0; k < 3; k++) {
+					const v = indices[face * 3 + k] as number;
+					const [x, y] = [(uvs[v * 2] as number) * sheet.width, (uvs[v * 2 + 1] as number) * sheet.height];
+					if (k === 0) path.moveTo(x, y);
+					else path.lineTo(x, y);
+				}
+				path.closePath();
+			}
+		}
+	return path;
+}
+
 export interface SheetLook {
 	readonly place: SheetPlace;
 	/** Css px, and device px per css px. */
@@ -45,7 +65,8 @@ export interface SheetLook {
 	readonly height: number;
 	readonly ratio: number;
 	readonly template: Template | null;
-
+	/** Faces that a guard keeps paint off, in texels. */
+	readonly dimmed: Path2D | null;
 	readonly guide: CanvasImageSource | null;
 	readonly surround: string;
 }
@@ -115,9 +136,13 @@ export function drawSheet(
 		context.drawImage(look.guide, left, top, w, h);
 		context.globalAlpha = 1;
 	}
+	context.translate(left, top);
+	context.scale(place.zoom, place.zoom);
+	if (look.dimmed) {
+		context.fillStyle = 'rgb(70 70 70 / 0.72)';
+		context.fill(look.dimmed);
+	}
 	if (look.template) {
-		context.translate(left, top);
-		context.scale(place.zoom, place.zoom);
 		// A dark and a light line together stand out from any paint.
 		const line = (path: Path2D, color: string, wide: number): void => {
 			context.strokeStyle = color;

@@ -2,35 +2,85 @@ import type { StrokePlace } from '@eppu/core/document';
 import type { Sample } from '@eppu/core/stroke';
 import { type PointerEvent, useRef } from 'react';
 import { isHeld } from '../app/held.ts';
+import { strokeSpec, type ViewFrame } from '../app/strokeSpec.ts';
 import { rememberPress, setDesk, tell } from '../studio/client.ts';
 import type { Pointing } from '../studio/protocol.ts';
 import { activeLayers, useStudio } from '../studio/store.ts';
 
+export interface Place {
+	readonly x: number;
+	readonly y: number;
+}
+
 /** What a view gives the hand: its own space, and what dragging with other intents does. */
 export interface HandView {
 	/** Client place to the view's own space (texels on a sheet, px of the viewport on the model). */
-	toSpace(clientX: number, clientY: number): { readonly x: number; readonly y: number };
+	toSpace(clientX: number, clientY: number): Place;
+	frame(): ViewFrame;
+	/** Width over height of the stencil that is taken up. */
+	stencilAspect(): number;
 	place(): StrokePlace | null;
 	pointing(x: number, y: number): Pointing | null;
 	pan(dx: number, dy: number): void;
 	turn(dx: number, dy: number): void;
+	roll(by: number): void;
 	mark(x: number, y: number): void;
+	/** Shows a straight stroke before it is made; null takes it away. */
+	line(from: Place | null, to: Place | null): void;
 	leave(): void;
 }
 
-type Doing = 'stroke' | 'pan' | 'turn' | 'tip' | 'sample' | null;
+type Doing =
+	| 'stroke'
+	| 'line'
+	| 'stamp'
+	| 'pan'
+	| 'turn'
+	| 'roll'
+	| 'tip'
+	| 'sample'
+	| 'stencil'
+	| 'stencil-turn'
+	| null;
 
 const clamp = (v: number, a: number, b: number): number => Math.min(b, Math.max(a, v));
+/** Straight strokes turn in steps of this many degrees while Ctrl is held too. */
+const ANGLE_STEP = 15;
 
-/** Pointer handling that both views share: strokes with pressure and coalesced events, pan, turn, tip by drag. */
-export function useHand(view: HandView) {
+/** Where the last stroke of each view ended: a Shift-click goes on from there in a straight line. */
+const lastEnd = new Map<string, Place>();
+
+function stepped(from: Place, to: Place): Place {
+	const [dx, dy] = [to.x - from.x, to.y - from.y];
+	const step = (ANGLE_STEP * Math.PI) / 180;
+	const angle = Math.round(Math.atan2(dy, dx) / step) * step;
+	const long = Math.hypot(dx, dy);
+	return { x: from.x + long * Math.cos(angle), y: from.y + long * Math.sin(angle) };
+}
+
+/** The pen's lean as 0 upright .. 1 flat and its direction, whichever pair of angles the browser tells. */
+function leanOf(event: globalThis.PointerEvent): { tilt: number; azimuth: number } {
+	if (event.altitudeAngle !== undefined && event.azimuthAngle !== undefined)
+		return { tilt: clamp(1 - event.altitudeAngle / (Math.PI / 2), 0, 1), azimuth: event.azimuthAngle };
+	const [tx, ty] = [Math.tan((event.tiltX * Math.PI) / 180), Math.tan((event.tiltY * Math.PI) / 180)];
+	return { tilt: clamp(Math.atan(Math.hypot(tx, ty)) / (Math.PI / 2), 0, 1), azimuth: Math.atan2(ty, tx) };
+}
+
+/** Pointer handling that both views share: strokes with pressure, tilt and coalesced events, and all other drags. */
+export function useHand(name: string, view: HandView) {
 	const doing = useRef<Doing>(null);
 	const last = useRef({ x: 0, y: 0 });
+	const press = useRef<Place>({ x: 0, y: 0 });
+	const moved = useRef(false);
 	const pointed = useRef(0);
+	const stamped = useRef(0);
 
-	const sampleOf = (event: { clientX: number; clientY: number; pressure: number; pointerType: string }): Sample => {
+	const sampleOf = (event: globalThis.PointerEvent): Sample => {
 		const { x, y } = view.toSpace(event.clientX, event.clientY);
-		return { x, y, pressure: event.pointerType === 'pen' ? event.pressure : 1 };
+		const time = Math.round(event.timeStamp * 10) / 10;
+		return event.pointerType === 'pen'
+			? { x, y, pressure: event.pressure, ...leanOf(event), time }
+			: { x, y, pressure: 1, time };
 	};
 	const point = (event: PointerEvent): void => {
 		const { x, y } = view.toSpace(event.clientX, event.clientY);
@@ -45,7 +95,24 @@ export function useHand(view: HandView) {
 	const sampleColor = (event: PointerEvent): void => {
 		const { x, y } = view.toSpace(event.clientX, event.clientY);
 		const place = view.pointing(x, y);
-		if (place) tell({ say: 'sample', place });
+		const state = useStudio.getState();
+		const { size, from } = state.desk.sampling;
+		if (place) tell({ say: 'sample', place, size, layers: from === 'layer' ? activeLayers(state) : null });
+	};
+	const begin = (samples: readonly Sample[]): boolean => {
+		const place = view.place();
+		if (!place) return false;
+		tell({ say: 'begin', spec: strokeSpec(useStudio.getState(), place, view.frame(), view.stencilAspect()), samples });
+		return true;
+	};
+	const lineEnd = (event: PointerEvent): Place => {
+		const to = view.toSpace(event.clientX, event.clientY);
+		return event.ctrlKey || event.metaKey ? stepped(press.current, to) : to;
+	};
+	const moveStencil = (dx: number, dy: number): void => {
+		const { stencil } = useStudio.getState().desk;
+		const { height } = view.frame();
+		setDesk({ stencil: { ...stencil, x: stencil.x + dx / height, y: stencil.y + dy / height } });
 	};
 
 	const down = (event: PointerEvent): void => {
@@ -53,47 +120,83 @@ export function useHand(view: HandView) {
 		if (state.status !== 'open' || doing.current) return;
 		event.currentTarget.setPointerCapture(event.pointerId);
 		last.current = { x: event.clientX, y: event.clientY };
+		moved.current = false;
 		rememberPress(event.clientX, event.clientY);
 		if (state.refusal) useStudio.setState({ refusal: null });
-		const { x, y } = view.toSpace(event.clientX, event.clientY);
-		if (event.button === 2) doing.current = 'turn';
+		const at = view.toSpace(event.clientX, event.clientY);
+		const pointing = view.pointing(at.x, at.y);
+		const stencilHeld = isHeld('KeyT') && state.desk.stencil.picture !== null;
+		if (event.button === 2) doing.current = stencilHeld ? 'stencil-turn' : event.shiftKey ? 'roll' : 'turn';
 		else if (event.button === 1 || isHeld('Space')) doing.current = 'pan';
 		else if (event.button !== 0) return;
+		else if (stencilHeld) doing.current = 'stencil';
 		else if (isHeld('KeyR')) doing.current = 'tip';
 		else if (isHeld('KeyA') || state.tool === 'sample') {
 			doing.current = 'sample';
 			sampleColor(event);
 		} else if (state.tool === 'fill') {
-			const place = view.pointing(x, y);
-			if (place) tell({ say: 'fill', place, layers: activeLayers(state), color: state.desk.front });
-		} else {
-			const place = view.place();
-			if (!place) return;
-			doing.current = 'stroke';
-			const { tip, front } = state.desk;
-			tell({
-				say: 'begin',
-				spec: { tool: state.tool === 'wipe' ? 'wipe' : 'draw', tip, color: front, place, layers: activeLayers(state) },
-				samples: [sampleOf(event)],
-			});
-		}
+			if (pointing)
+				tell({
+					say: 'fill',
+					place: pointing,
+					layers: activeLayers(state),
+					color: state.desk.front,
+					guard: state.desk.guard,
+				});
+		} else if (state.tool === 'guard') {
+			if (pointing) tell({ say: 'touch', place: pointing });
+		} else if (state.tool === 'stamp') {
+			press.current = at;
+			if (
+				begin([
+					{ ...at, pressure: 1 },
+					{ ...at, pressure: 1 },
+				])
+			)
+				doing.current = 'stamp';
+		} else if (event.shiftKey) {
+			// A straight stroke: from here to where the button is let go, or, on a click, from the last stroke's end.
+			press.current = at;
+			doing.current = 'line';
+		} else if (begin([sampleOf(event.nativeEvent)])) doing.current = 'stroke';
 	};
 	const move = (event: PointerEvent): void => {
 		point(event);
 		const { x, y } = last.current;
 		const [dx, dy] = [event.clientX - x, event.clientY - y];
-		if (doing.current !== null) last.current = { x: event.clientX, y: event.clientY };
+		if (doing.current !== null) {
+			last.current = { x: event.clientX, y: event.clientY };
+			if (Math.abs(dx) + Math.abs(dy) > 0) moved.current = true;
+		}
+		const { desk } = useStudio.getState();
 		if (doing.current === 'pan') view.pan(dx, dy);
 		else if (doing.current === 'turn') view.turn(dx, dy);
+		else if (doing.current === 'roll') view.roll(dx * 0.4);
 		else if (doing.current === 'sample') sampleColor(event);
-		else if (doing.current === 'tip') {
-			const { tip } = useStudio.getState().desk;
+		else if (doing.current === 'stencil') moveStencil(dx, dy);
+		else if (doing.current === 'stencil-turn')
+			setDesk({ stencil: { ...desk.stencil, turn: (desk.stencil.turn + dx * 0.4) % 360 } });
+		else if (doing.current === 'tip')
 			setDesk({
 				tip: {
-					...tip,
-					size: clamp(Math.round(tip.size * 1.012 ** dx * 10) / 10, 1, 1000),
-					strength: clamp(Math.round((tip.strength - dy * 0.005) * 1000) / 1000, 0, 1),
+					...desk.tip,
+					size: clamp(Math.round(desk.tip.size * 1.012 ** dx * 10) / 10, 1, 1000),
+					strength: clamp(Math.round((desk.tip.strength - dy * 0.005) * 1000) / 1000, 0, 1),
 				},
+			});
+		else if (doing.current === 'line') view.line(press.current, lineEnd(event));
+		else if (doing.current === 'stamp') {
+			const to = lineEnd(event);
+			// The stamp is really set while it is dragged out, once a frame, and taken back before it is set anew.
+			cancelAnimationFrame(stamped.current);
+			stamped.current = requestAnimationFrame(() => {
+				stamped.current = 0;
+				if (doing.current !== 'stamp') return;
+				tell({ say: 'cancel' });
+				begin([
+					{ ...press.current, pressure: 1 },
+					{ ...to, pressure: 1 },
+				]);
 			});
 		} else if (doing.current === 'stroke') {
 			const events = event.nativeEvent.getCoalescedEvents?.() ?? [];
@@ -101,8 +204,40 @@ export function useHand(view: HandView) {
 		}
 	};
 	const up = (event: PointerEvent): void => {
-		if (doing.current === 'stroke') tell({ say: 'end' });
+		const was = doing.current;
 		doing.current = null;
+		const at = view.toSpace(event.clientX, event.clientY);
+		if (was === 'stroke') {
+			tell({ say: 'end' });
+			lastEnd.set(name, at);
+		} else if (was === 'line') {
+			view.line(null, null);
+			const from = moved.current ? press.current : (lastEnd.get(name) ?? at);
+			const to = moved.current ? lineEnd(event) : at;
+			// Enough samples that spacing and rules run along the line as on any other.
+			const count = Math.max(1, Math.ceil(Math.hypot(to.x - from.x, to.y - from.y) / 8));
+			const along = Array.from({ length: count + 1 }, (_, i) => ({
+				x: from.x + ((to.x - from.x) * i) / count,
+				y: from.y + ((to.y - from.y) * i) / count,
+				pressure: 1,
+			}));
+			if (begin(along.slice(0, 1))) {
+				tell({ say: 'extend', samples: along.slice(1) });
+				tell({ say: 'end' });
+				lastEnd.set(name, to);
+			}
+		} else if (was === 'stamp') {
+			if (stamped.current) {
+				cancelAnimationFrame(stamped.current);
+				stamped.current = 0;
+				tell({ say: 'cancel' });
+				begin([
+					{ ...press.current, pressure: 1 },
+					{ ...lineEnd(event), pressure: 1 },
+				]);
+			}
+			tell({ say: 'end' });
+		}
 		point(event);
 	};
 	return {
@@ -110,7 +245,8 @@ export function useHand(view: HandView) {
 		onPointerMove: move,
 		onPointerUp: up,
 		onPointerCancel: () => {
-			if (doing.current === 'stroke') tell({ say: 'cancel' });
+			if (doing.current === 'stroke' || doing.current === 'stamp') tell({ say: 'cancel' });
+			view.line(null, null);
 			doing.current = null;
 		},
 		onPointerLeave: () => {

@@ -1,5 +1,5 @@
 import type { Desk, Id, KeptTile, Project } from '@eppu/core/document';
-import { desksProblem, projectProblem } from '@eppu/core/document';
+import { currentDesk, desksProblem, projectProblem } from '@eppu/core/document';
 import { inflateTexels, readPack } from '@eppu/core/format';
 import { type Mesh, readModel } from '@eppu/core/mesh';
 
@@ -41,7 +41,8 @@ export async function fetchProject(id: Id): Promise<FetchedProject> {
 	const { project, revision } = pack.head;
 	const problem = projectProblem(project);
 	if (problem) throw new OpenError(problem);
-	const desk = desksProblem(pack.head.desk) === null ? (pack.head.desk as Desk) : null;
+	const kept = currentDesk(pack.head.desk);
+	const desk = desksProblem(kept) === null ? (kept as Desk) : null;
 	let next = 0;
 	const tiles = pack.tiles.map((tile): KeptTile => {
 		const blob = tile.value === null ? pack.blobs[next++] : undefined;

@@ -23,6 +23,8 @@ export function shownModel(engine: Engine, id: Id): ShownModel | null {
 			...part,
 			sheet: model.parts[i]?.sheet ?? (engine.project.sheets[0]?.id as Id),
 		})),
+		partOfFace: Uint16Array.from({ length: mesh.indices.length / 3 }, (_, face) => scene.partOfFace(face)),
+		islandOfFace: topology.islandOfFace,
 		seams,
 		center,
 		radius,

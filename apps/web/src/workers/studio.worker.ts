@@ -9,12 +9,12 @@ import {
 	type StrokeSpec,
 	sheetOf,
 } from '@eppu/core/document';
-import { coverPicture, encodePng, sheetPng } from '@eppu/core/format';
-import type { Sample } from '@eppu/core/stroke';
-import { homeCamera } from '@eppu/core/target';
+import { coverPicture, encodePng, sheetPng, unpackPicture } from '@eppu/core/format';
+import { previewStroke, type Sample, shippedStencilPicture } from '@eppu/core/stroke';
+import { homeCamera, mirrorSets } from '@eppu/core/target';
 import { createKernels } from '@eppu/kernels';
 import wasmUrl from '@eppu/kernels/kernels.wasm?url&no-inline';
-import type { FromStudio, LiveStroke, Outline, Pointing, StudioToKeeper, ToStudio } from '../studio/protocol.ts';
+import type { FromStudio, LiveStroke, Look, Outline, Pointing, StudioToKeeper, ToStudio } from '../studio/protocol.ts';
 import { fetchProject, OpenError } from './fetchProject.ts';
 import { createPump } from './pump.ts';
 import { shownModel } from './shownModel.ts';
@@ -103,6 +103,47 @@ function journal(force = false): void {
 	keep({ say: 'live', stroke: { spec: live.spec, samples: live.samples } });
 }
 
+/** Has a picture of the library at hand; one that cannot be had is missed when it is used, in words. */
+async function fetchPicture(id: string): Promise<void> {
+	await opening;
+	if (engine) await addPicture(engine, id);
+}
+
+async function addPicture({ pictures }: Engine, id: string): Promise<void> {
+	if (pictures.has(id) || pictures.tip(id) !== undefined || shippedStencilPicture(id)) return;
+	const response = await fetch(`/api/library/${id}`).catch(() => null);
+	if (!response?.ok) return;
+	pictures.put(id, unpackPicture(new Uint8Array(await response.arrayBuffer())));
+}
+let opening: Promise<void> = Promise.resolve();
+
+const lookOf = (picture: { width: number; height: number; data: Uint8Array }): Look => ({
+	width: picture.width,
+	height: picture.height,
+	data: new Uint8ClampedArray(picture.data),
+});
+
+/** A tip's stroke; a stencil's tone as alpha under its own colours. */
+async function look(message: Extract<ToStudio, { say: 'preview' | 'stencil' }>): Promise<void> {
+	let shown: Look | null = null;
+	const id = message.say === 'preview' ? message.tip.shape : message.picture;
+	await fetchPicture(id);
+	const { pictures, kernels: run } = engine ?? {};
+	if (pictures && run && message.say === 'preview') {
+		const picture = pictures.tip(id);
+		if (picture !== undefined)
+			shown = lookOf(previewStroke(run, message.tip, picture, message.width, message.height, message.color));
+	} else if (pictures) {
+		const found = pictures.stencil(id);
+		if (found) {
+			const data = new Uint8Array(found.rgba);
+			for (let i = 0; i < found.tone.length; i++) data[i * 4 + 3] = found.tone[i] as number;
+			shown = lookOf({ width: found.width, height: found.height, data });
+		}
+	}
+	tell({ say: 'looked', ask: message.ask, picture: shown }, shown ? [shown.data.buffer] : []);
+}
+
 /** Where a pointing lands on a sheet, in texels. */
 function landing(open: Engine, place: Pointing): { readonly sheet: Id; readonly x: number; readonly y: number } | null {
 	if (place.on === 'sheet') return { sheet: place.sheet, x: place.x, y: place.y };
@@ -127,6 +168,14 @@ async function open(id: Id, recovered: LiveStroke | null): Promise<void> {
 		const found = await fetchProject(id);
 		const opened = openEngine(await kernels, found.project, found.tiles, found.meshes);
 		engine = opened;
+		await Promise.all(
+			[
+				found.desk?.tip.shape,
+				found.desk?.stencil.picture,
+				recovered?.spec.tip.shape,
+				recovered?.spec.stencil?.picture,
+			].map((id) => (id ? addPicture(opened, id) : undefined)),
+		);
 		if (found.desk) coverFrom = found.desk.camera;
 		keep({ say: 'based', project: id, revision: found.revision });
 		let restored = false;
@@ -158,7 +207,12 @@ async function open(id: Id, recovered: LiveStroke | null): Promise<void> {
 }
 
 function heard(message: ToStudio): void {
-	if (message.say === 'open') return void open(message.project, message.live);
+	if (message.say === 'open') {
+		opening = open(message.project, message.live);
+		return;
+	}
+	if (message.say === 'preview' || message.say === 'stencil') return void look(message);
+	if (message.say === 'need') return void fetchPicture(message.picture);
 	if (!engine) return;
 	const now = engine;
 	if (now.stroking && ['run', 'undo', 'redo', 'fill', 'keep-now'].includes(message.say)) endStroke(now);
@@ -196,18 +250,20 @@ function heard(message: ToStudio): void {
 					say: 'refused',
 					refusal: { code: 'off-model', text: 'There is nothing of the model here to fill.', mend: null },
 				});
-			const filled = now.fill(place.sheet, message.layers[place.sheet], place.x, place.y, message.color);
+			const filled = now.fill(place.sheet, message.layers[place.sheet], place.x, place.y, message.color, message.guard);
 			return filled.ok ? changed(now, filled.dirty, 60) : tell({ say: 'refused', refusal: filled.refusal });
 		}
 		case 'point': {
 			const { place } = message;
-			if (!place) return tell({ say: 'spot', spot: null, from: 'model' });
+			if (!place) return tell({ say: 'spot', spot: null, from: 'model', mirrors: [] });
 			if (place.on === 'model') {
 				coverFrom = place.sight.camera;
+				const scene = now.scene(place.model);
 				tell({
 					say: 'spot',
-					spot: now.scene(place.model)?.spotAt(now.project.sheets, place.sight, place.x, place.y) ?? null,
+					spot: scene?.spotAt(now.project.sheets, place.sight, place.x, place.y) ?? null,
 					from: 'model',
+					mirrors: scene?.mirrorsAt(place.sight, mirrorSets(place.planes).slice(1), place.x, place.y) ?? [],
 				});
 				return now.stroking ? undefined : now.warm(place.model, place.sight, place.x, place.y, place.radius);
 			}
@@ -219,13 +275,35 @@ function heard(message: ToStudio): void {
 				say: 'spot',
 				spot: (sheet && scene?.spotOn(sheet, place.sight, place.x, place.y)) ?? null,
 				from: 'sheet',
+				mirrors: [],
 			});
 		}
 		case 'sample': {
 			const place = landing(now, message.place);
 			if (!place) return;
-			const [r, g, b, a] = now.sample(place.sheet, place.x, place.y);
+			const [r, g, b, a] = now.sample(
+				place.sheet,
+				place.x,
+				place.y,
+				message.layers ? message.layers[place.sheet] : undefined,
+				message.size,
+			);
 			return a > 0 ? tell({ say: 'sampled', color: hexOfRgb([r, g, b]) }) : undefined;
+		}
+		case 'touch': {
+			const { place } = message;
+			const scene =
+				place.on === 'model'
+					? now.scene(place.model)
+					: now.project.models
+							.map((model) => now.scene(model.id))
+							.find((each) => each?.model.parts.some((part) => part.sheet === place.sheet));
+			const sheet = place.on === 'sheet' ? sheetOf(now.project, place.sheet) : undefined;
+			const spot =
+				place.on === 'model'
+					? scene?.spotAt(now.project.sheets, place.sight, place.x, place.y)
+					: sheet && scene?.spotOn(sheet, null, place.x, place.y);
+			return spot ? tell({ say: 'touched', spot }) : undefined;
 		}
 		case 'png':
 			try {

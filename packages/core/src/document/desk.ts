@@ -34,10 +34,11 @@ export interface StencilDesk {
 }
 
 export interface MirrorDesk {
-	/** Over the model's middle, across each axis. */
+	/** Over the model, across each axis at a place on it. */
 	readonly x: boolean;
 	readonly y: boolean;
 	readonly z: boolean;
+	readonly at: readonly [number, number, number];
 	/** Over the sheet's middle: left to right, top to bottom. */
 	readonly sheetX: boolean;
 	readonly sheetY: boolean;
@@ -62,7 +63,8 @@ export interface Desk {
 	/** How far each tone tool goes, -1..1, by its name. */
 	readonly amounts: Readonly<Record<string, number>>;
 	readonly stencil: StencilDesk;
-	readonly stamp: { readonly repeat: number; readonly way: 'row' | 'ring' };
+	/** How stamps are set; `takes` wipes in their shape. */
+	readonly stamp: { readonly repeat: number; readonly way: 'row' | 'ring'; readonly takes: boolean };
 	readonly mirror: MirrorDesk;
 	readonly guard: Guard | null;
 	readonly reach: Reach;
@@ -96,8 +98,8 @@ export const emptyDesk: Desk = {
 		space: 'view',
 		shown: true,
 	},
-	stamp: { repeat: 1, way: 'row' },
-	mirror: { x: false, y: false, z: false, sheetX: false, sheetY: false },
+	stamp: { repeat: 1, way: 'row', takes: false },
+	mirror: { x: false, y: false, z: false, at: [0, 0, 0], sheetX: false, sheetY: false },
 	guard: null,
 	reach: 'seen',
 	sampling: { from: 'all', size: 1 },

@@ -2,7 +2,7 @@ import type { Kernels } from '@eppu/kernels';
 import { facesOfTile } from '../atlas/index.ts';
 import { type Sample, type StencilTile, type StrokeMeans, stampDabs, stencilTile } from '../stroke/index.ts';
 import { TILE_TEXELS } from '../surface/index.ts';
-import { mirroredSheet, modelTarget, type Plane, sheetTarget, type Target } from '../target/index.ts';
+import { mirroredSheet, mirrorSets, modelTarget, type Plane, sheetTarget, type Target } from '../target/index.ts';
 import type { Pictures } from './pictures.ts';
 import { type Id, type Layer, layerOf, type Project, type Sheet, sheetOf } from './project.ts';
 import { type Refusal, whyNotPaint } from './refusal.ts';
@@ -18,10 +18,6 @@ export interface Plan {
 }
 
 export type PlanResult = { readonly ok: true; readonly plan: Plan } | { readonly ok: false; readonly refusal: Refusal };
-
-/** Every set of some of a list, the empty one first. */
-const subsets = <T>(list: readonly T[]): T[][] =>
-	list.reduce<T[][]>((all, each) => [...all, ...all.map((some) => [...some, each])], [[]]);
 
 /** The refusal of a place that the guard keeps off, or null. */
 export function guardRefusal(guard: Guard | null | undefined, spot: Spot | null, hasModel: boolean): Refusal | null {
@@ -74,11 +70,11 @@ export function planStroke(
 	const flat = sheetTarget(kernels, sheet.width);
 	let targets: Target[];
 	if (place.on === 'model' && scene)
-		targets = subsets<Plane>(spec.mirrors?.planes ?? []).map((planes) =>
+		targets = mirrorSets<Plane>(spec.mirrors?.planes ?? []).map((planes) =>
 			modelTarget(kernels, scene.binsOf(sheet, place.sight, planes)),
 		);
 	else
-		targets = subsets(spec.mirrors?.lines ?? []).map((lines) =>
+		targets = mirrorSets(spec.mirrors?.lines ?? []).map((lines) =>
 			lines.reduce((target, line) => mirroredSheet(target, line), flat),
 		);
 	const seed = spec.seed ?? 0;

@@ -108,6 +108,7 @@ const tip = strict({
 	angle: { type: 'number', minimum: -360, maximum: 360 },
 	turn: { enum: ['fixed', 'stroke', 'pen'] },
 	buildUp: bool,
+	wet: share,
 	steady: share,
 	jitter: strict({
 		size: share,
@@ -162,8 +163,12 @@ export const desk = {
 			space: { enum: ['view', 'sheet'] },
 			shown: bool,
 		}),
-		stamp: strict({ repeat: { type: 'integer', minimum: 1, maximum: 200 }, way: { enum: ['row', 'ring'] } }),
-		mirror: strict({ x: bool, y: bool, z: bool, sheetX: bool, sheetY: bool }),
+		stamp: strict({
+			repeat: { type: 'integer', minimum: 1, maximum: 200 },
+			way: { enum: ['row', 'ring'] },
+			takes: bool,
+		}),
+		mirror: strict({ x: bool, y: bool, z: bool, at: vec3, sheetX: bool, sheetY: bool }),
 		guard: orNull(strict({ way: { enum: ['only', 'not'] }, parts: numbers, islands: numbers, faces: numbers })),
 		reach: { enum: ['seen', 'front', 'through'] },
 		sampling: strict({ from: { enum: ['all', 'layer'] }, size: { type: 'integer', minimum: 1, maximum: 101 } }),

@@ -1,5 +1,15 @@
 export { coverPicture, fileName, sheetPng } from './handOff.ts';
 export { inflateTexels, type Pack, PackError, type PackedTile, readPack, writePack } from './pack.ts';
+export { MOST_LIBRARY_SIDE, PackedPictureError, packPicture, unpackPicture } from './packedPicture.ts';
+export {
+	hexList,
+	type PaletteResult,
+	paletteOfHexList,
+	paletteOfPicture,
+	paletteOfTokens,
+	palettePicture,
+	paletteTokens,
+} from './palette.ts';
 export {
 	MOST_PICTURE_BYTES,
 	MOST_PICTURE_SIDE,

@@ -73,6 +73,23 @@ const ROPE = 1.5;
 const mapTools = ['lighten', 'darken', 'contrast', 'saturate', 'hue'];
 const isToneTool = (tool: Tool): tool is ToneTool => mapTools.includes(tool);
 
+const CURVE_BYTES = 1025 * 2;
+
+/** Coverage of a wet stroke: full where a soft edge is a fifth to a third covered, paler where it is more. */
+function wetCurve({ heap }: Kernels, { wet, strength }: Tip): Ptr {
+	const at = heap.alloc(CURVE_BYTES);
+	const step = (a: number, b: number, v: number): number => {
+		const t = Math.min(1, Math.max(0, (v - a) / (b - a)));
+		return t * t * (3 - 2 * t);
+	};
+	for (let i = 0; i <= 1024; i++) {
+		const c = i / 1024 / Math.max(0.01, strength);
+		const rim = step(0.04, 0.24, c) * (1 - wet * step(0.3, 0.72, c));
+		heap.u16[(at >> 1) + i] = Math.round(65535 * strength * rim);
+	}
+	return at;
+}
+
 /**
  * Begins a stroke on a surface (a layer's colour or a mask) through its targets: the brush's own, and its mirror
  * images. The coverage must be clear; it is clear again after `end` or `cancel`. Every tile is laid anew from its state
@@ -94,7 +111,8 @@ export function beginStroke(
 	const [red, green, blue] = rgbOfHex(means.color);
 	const light = Math.round(0.3 * red + 0.59 * green + 0.11 * blue);
 	const constant = heap.alloc(64);
-	const gated = means.over ? heap.alloc(TILE_TEXELS * 2) : 0;
+	const gated = means.over || tip.wet > 0 ? heap.alloc(TILE_TEXELS * 2) : 0;
+	const curve = tip.wet > 0 ? wetCurve(kernels, tip) : 0;
 	const overs = new Map<number, { readonly gate: Ptr; readonly ink: Ptr; readonly tile: StencilTile } | null>();
 	const changes = new Map<number, Ptr>();
 	let open = true;
@@ -105,7 +123,7 @@ export function beginStroke(
 		surface.format !== 'color'
 			? null
 			: tool === 'soften'
-				? softChange(kernels, surface, tip.size / 8, means.seams)
+				? softChange(kernels, surface, tip.size / 4, means.seams)
 				: isToneTool(tool)
 					? toneChange(kernels, surface, tool, means.amount)
 					: null;
@@ -148,6 +166,10 @@ export function beginStroke(
 		const state = takeBefore(record, tile);
 		const out = freshTexels(heap, record, tile);
 		let cov = coverageTile(coverage, tile);
+		if (curve) {
+			run.curveCoverage(cov, curve, gated);
+			cov = gated;
+		}
 		if (over) {
 			run.gateCoverage(cov, over.gate, gated);
 			cov = gated;
@@ -201,6 +223,7 @@ export function beginStroke(
 		clearCoverage(kernels, coverage, record.tiles.keys());
 		heap.free(constant, 64);
 		if (gated) heap.free(gated, TILE_TEXELS * 2);
+		if (curve) heap.free(curve, CURVE_BYTES);
 		for (const over of overs.values()) {
 			if (!over) continue;
 			heap.free(over.gate, TILE_TEXELS);

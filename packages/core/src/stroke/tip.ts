@@ -46,6 +46,8 @@ export interface Tip {
 	readonly turn: 'fixed' | 'stroke' | 'pen';
 	/** Dabs add up; else the stroke is capped at its strength however often it crosses itself. */
 	readonly buildUp: boolean;
+	/** How much paler paint is within the stroke than at its rim, 0..1; the edge's softness is where the rim lies. */
+	readonly wet: number;
 	/** How far the tip trails the pen, 0..1: a steadier line. */
 	readonly steady: number;
 	readonly jitter: Jitter;
@@ -75,6 +77,7 @@ export const defaultTip: Tip = {
 	angle: 0,
 	turn: 'fixed',
 	buildUp: false,
+	wet: 0,
 	steady: 0,
 	jitter: noJitter,
 	rules: [

@@ -26,3 +26,7 @@ export function mirroredSheet(target: Target, { along, at }: SheetMirror): Targe
 		placesOf: (tile) => target.placesOf(tile).map((v, i) => (i % 2 ? y(v) : x(v))),
 	};
 }
+
+/** Every set of some of the mirrors, the empty one (the brush itself) first: each set makes one image of a stroke. */
+export const mirrorSets = <T>(mirrors: readonly T[]): T[][] =>
+	mirrors.reduce<T[][]>((all, each) => all.concat(all.map((some) => some.concat([each]))), [[]]);

@@ -1,5 +1,5 @@
 import { addLayer } from '../../app/commands.ts';
-import { run } from '../../studio/client.ts';
+import { run, setDesk } from '../../studio/client.ts';
 import { sheetIn, useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
 
@@ -13,6 +13,7 @@ export function RefusalNote() {
 		useStudio.setState({ refusal: null });
 		if (!mend) return;
 		if ('command' in mend) run(mend.command);
+		else if ('liftGuard' in mend) setDesk({ guard: null });
 		else addLayer('paint', sheetIn(useStudio.getState(), mend.addLayer));
 	};
 	return (

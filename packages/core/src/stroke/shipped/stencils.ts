@@ -89,7 +89,7 @@ function comb(u: number, v: number): number {
 }
 function leaf(u: number, v: number): number {
 	const [x, y] = [2 * u - 1, 2 * v - 1];
-	const [a, b] = [(x + y) * 0.7071, (y - x) * 0.7071];
+	const [a, b] = [(x + y) * Math.SQRT1_2, (y - x) * Math.SQRT1_2];
 	const half = 0.48 * Math.sqrt(clamp(1 - (a / 0.95) ** 2)) * (1 - 0.3 * a);
 	const inside = 1 - step(half - 0.02, half, Math.abs(b));
 	const rib = step(0.006, 0.02, Math.abs(b));

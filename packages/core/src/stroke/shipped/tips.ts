@@ -50,14 +50,15 @@ const spots = (list: readonly [number, number, number, number][], soft: number):
 const uv = (v: number): number => clamp((v + 1) / 2) * 0.999;
 
 const hairs = spots(scattered(3, 110, 0.035, 0.1, 0.93), 0.7);
-const dryHairs = spots(scattered(17, 46, 0.02, 0.075, 0.95), 0.5);
+const dryHairs = spots(scattered(17, 60, 0.03, 0.09, 0.95), 0.4);
 const drops = spots([...scattered(29, 26, 0.03, 0.2, 0.72), ...scattered(31, 44, 0.015, 0.05, 0.97)], 0.18);
-const specks = spots(scattered(41, 90, 0.012, 0.045, 0.97), 0.35);
-const cuts: readonly [number, number, number, number][] = Array.from({ length: 9 }, (_, i) => [
-	mix(-0.75, 0.75, chance(53, i, 0)),
-	mix(0.25, 0.95, chance(53, i, 1)),
-	mix(0.012, 0.04, chance(53, i, 2)),
+const specks = spots(scattered(41, 70, 0.025, 0.085, 0.95), 0.35);
+const cuts: readonly [number, number, number, number, number][] = Array.from({ length: 5 }, (_, i) => [
+	mix(-0.7, 0.7, (i + chance(53, i, 0)) / 5),
+	mix(0.4, 1, chance(53, i, 1)),
+	mix(0.03, 0.07, chance(53, i, 2)),
 	mix(-0.12, 0.12, chance(53, i, 3)),
+	mix(-0.45, 0.45, chance(53, i, 4)),
 ]);
 const fringe: readonly number[] = Array.from({ length: 48 }, (_, i) => chance(61, i, 0));
 
@@ -86,8 +87,8 @@ export const shippedTips: readonly ShippedTip[] = [
 	{
 		name: 'dry-bristle',
 		label: 'Dry bristle',
-		tip: { edge: 1, spacing: 0.035, turn: 'stroke', jitter: { ...noJitter, strength: 0.35 }, ...pen(0.2, 0.8) },
-		tone: (x, y) => dryHairs(x, y) * step(0.25, 0.6, noise(5, uv(x) * 22, uv(y) * 22, 22)),
+		tip: { edge: 1, spacing: 0.035, turn: 'stroke', jitter: { ...noJitter, strength: 0.2 }, ...pen(0.2, 0.7) },
+		tone: (x, y) => dryHairs(x, y) * step(0.12, 0.4, noise(5, uv(x) * 22, uv(y) * 22, 22)),
 	},
 	{
 		name: 'grain',
@@ -119,18 +120,24 @@ export const shippedTips: readonly ShippedTip[] = [
 	{
 		name: 'speckle',
 		label: 'Speckle',
-		tip: { edge: 1, spacing: 0.4, jitter: { ...noJitter, angle: 1, strength: 0.5, scatter: 0.15 }, ...pen(0.3, 0.4) },
+		tip: { edge: 1, spacing: 0.4, jitter: { ...noJitter, angle: 1, strength: 0.3, scatter: 0.15 }, ...pen(0.3, 0.4) },
 		tone: specks,
 	},
 	{
 		name: 'scratch',
 		label: 'Scratch',
-		tip: { edge: 1, spacing: 0.3, turn: 'stroke', jitter: { ...noJitter, scatter: 0.12, size: 0.3 }, ...pen(0.2, 0.5) },
+		tip: {
+			edge: 1,
+			spacing: 0.7,
+			turn: 'stroke',
+			jitter: { ...noJitter, scatter: 0.22, size: 0.4, strength: 0.3, angle: 0.02 },
+			...pen(0.2, 0.4),
+		},
 		tone: (x, y) => {
 			let best = 0;
-			for (const [at, long, wide, lean] of cuts) {
+			for (const [at, long, wide, lean, shift] of cuts) {
 				const off = Math.abs(y - at - lean * x);
-				const along = Math.abs(x) / long;
+				const along = Math.abs(x - shift) / (long * (1 - Math.abs(shift)));
 				if (along < 1)
 					best = Math.max(best, (1 - step(wide * 0.4, wide * (1 - along * along), off)) * (1 - along ** 3));
 			}
@@ -140,11 +147,8 @@ export const shippedTips: readonly ShippedTip[] = [
 	{
 		name: 'wet-edge',
 		label: 'Wet edge',
-		tip: { edge: 1, spacing: 0.05, strength: 0.7, ...pen(0.5, 0.5) },
-		tone: (x, y) => {
-			const r = Math.sqrt(x * x + y * y);
-			return (1 - step(0.93, 1, r)) * mix(0.42, 1, step(0.66, 0.92, r));
-		},
+		tip: { edge: 0.25, spacing: 0.05, strength: 1, wet: 0.6, ...pen(0.5, 0.2) },
+		tone: null,
 	},
 	{
 		name: 'dots',
@@ -175,11 +179,11 @@ export const shippedTips: readonly ShippedTip[] = [
 	{
 		name: 'cloth',
 		label: 'Cloth',
-		tip: { edge: 0.5, spacing: 0.12, ...pen(0.2, 0.6) },
+		tip: { edge: 0.75, spacing: 0.8, jitter: { ...noJitter, strength: 0.25 }, ...pen(0.2, 0.6) },
 		tone: (x, y) => {
-			const [a, b] = [Math.sin(x * 38), Math.sin(y * 38)];
-			const over = Math.floor((x * 38) / Math.PI) + Math.floor((y * 38) / Math.PI);
-			return mix(0.25, 1, ease(clamp(0.5 + 0.5 * (over % 2 ? Math.abs(a) : Math.abs(b)))));
+			const [a, b] = [Math.sin(x * 11), Math.sin(y * 11)];
+			const over = Math.floor((x * 11) / Math.PI) + Math.floor((y * 11) / Math.PI);
+			return mix(0.05, 1, ease(clamp(0.2 + 0.8 * (over % 2 ? Math.abs(a) : Math.abs(b)))));
 		},
 	},
 	{

@@ -1,0 +1,148 @@
+import { presetProblem } from '@eppu/core/document';
+import { defaultTip, shippedTips, type Tip, tipOfShipped } from '@eppu/core/stroke';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { chooseFiles, libraryJson, useLibrary, useLibraryChange } from '../app/library.ts';
+import { setDesk, tell } from '../studio/client.ts';
+import { usePreview } from '../studio/looks.ts';
+import { useStudio } from '../studio/store.ts';
+import { Button } from '../ui/Button.tsx';
+
+function Sample({
+	tip,
+	label,
+	chosen,
+	onChoose,
+	onDrop,
+}: {
+	readonly tip: Tip;
+	readonly label: string;
+	readonly chosen: boolean;
+	readonly onChoose: () => void;
+	readonly onDrop?: () => void;
+}) {
+	const url = usePreview({ ...tip, size: 24 }, 126, 40, '#55504a');
+	return (
+		<div className="relative">
+			<button
+				type="button"
+				onClick={onChoose}
+				aria-pressed={chosen}
+				className={`cut-small block w-full overflow-hidden border text-left ${chosen ? 'border-2 border-pine' : 'border-rule hover:border-ash'}`}
+			>
+				<span className="block h-[40px] bg-[#f3efe7]">
+					{url && <img src={url} alt="" className="mx-auto h-[40px]" />}
+				</span>
+				<span className="block truncate px-1.5 py-0.5 text-[12px]">{label}</span>
+			</button>
+			{onDrop && (
+				<button
+					type="button"
+					aria-label={`Delete ${label}`}
+					onClick={onDrop}
+					className="cut-small absolute top-0.5 right-0.5 bg-sheet px-1 text-[12px] leading-4 text-ash hover:text-lingon"
+				>
+					×
+				</button>
+			)}
+		</div>
+	);
+}
+
+/** All tips, each with a stroke of its own: shipped ones, pictures of the artist's own, and tips kept with their dials. */
+export function TipChooser() {
+	const tip = useStudio((state) => state.desk.tip);
+	const own = useLibrary('tip');
+	const presets = useLibrary('preset');
+	const { addPictures, putJson, remove } = useLibraryChange();
+	const take = (next: Tip): void => setDesk({ tip: next });
+	const takeOwn = (id: string): void => {
+		tell({ say: 'need', picture: id });
+		take({ ...defaultTip, edge: 1, spacing: 0.12, shape: id, size: tip.size });
+	};
+	const bring = async (): Promise<void> => {
+		const ids = await addPictures('tip', await chooseFiles('image/png,image/jpeg,image/webp', true));
+		if (ids[0]) takeOwn(ids[0]);
+	};
+	const [name, setName] = useState('');
+	const keep = (): void => {
+		putJson('preset', name.trim().slice(0, 120), tip);
+		setName('');
+	};
+	return (
+		<>
+			<div className="grid grid-cols-4 gap-1.5">
+				{shippedTips.map(({ name, label }) => (
+					<Sample
+						key={name}
+						tip={tipOfShipped(name, 24)}
+						label={label}
+						chosen={tip.shape === name}
+						onChoose={() => take(tipOfShipped(name, tip.size))}
+					/>
+				))}
+				{own.map(({ id, name }) => (
+					<Sample
+						key={id}
+						tip={{ ...defaultTip, edge: 1, spacing: 0.12, shape: id }}
+						label={name}
+						chosen={tip.shape === id}
+						onChoose={() => takeOwn(id)}
+						onDrop={() => remove(id)}
+					/>
+				))}
+			</div>
+			{presets.length > 0 && (
+				<>
+					<h3 className="bay-title mt-3 mb-1">Kept tips</h3>
+					<ul className="grid grid-cols-2 gap-x-3">
+						{presets.map(({ id, name }) => (
+							<li key={id} className="flex items-center gap-1">
+								<button
+									type="button"
+									className="cut-small min-w-0 flex-1 truncate px-2 py-0.5 text-left hover:bg-bark"
+									onClick={async () => {
+										const kept = await libraryJson(id).catch(() => null);
+										if (presetProblem(kept) === null) {
+											tell({ say: 'need', picture: (kept as Tip).shape });
+											take(kept as Tip);
+										} else toast(`“${name}” could not be read; your tip is as it was.`);
+									}}
+								>
+									{name}
+								</button>
+								<button
+									type="button"
+									aria-label={`Delete ${name}`}
+									className="cut-small px-1.5 text-ash hover:bg-bark"
+									onClick={() => remove(id)}
+								>
+									×
+								</button>
+							</li>
+						))}
+					</ul>
+				</>
+			)}
+			<div className="mt-3 flex gap-2">
+				<Button onClick={() => void bring()}>Picture as a tip…</Button>
+				<span className="flex-1" />
+				<input
+					aria-label="Name to keep this tip under"
+					placeholder="Name for this tip"
+					maxLength={120}
+					className="cut-small w-40 border border-rule bg-paper px-2"
+					value={name}
+					onChange={(event) => setName(event.target.value)}
+					onKeyDown={(event) => {
+						event.stopPropagation();
+						if (event.key === 'Enter' && name.trim()) keep();
+					}}
+				/>
+				<Button disabled={!name.trim()} onClick={keep}>
+					Keep this tip
+				</Button>
+			</div>
+		</>
+	);
+}

@@ -1,0 +1,169 @@
+import { type Jitter, noJitter, type Rule, straightCurve } from '@eppu/core/stroke';
+import { setTip } from '../studio/client.ts';
+import { useStudio } from '../studio/store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Choice } from '../ui/Choice.tsx';
+import { Dial } from '../ui/Dial.tsx';
+import { CurveEditor } from './CurveEditor.tsx';
+
+const jitters: readonly (readonly [keyof Jitter, string])[] = [
+	['size', 'Size'],
+	['angle', 'Angle'],
+	['stretch', 'Stretch'],
+	['strength', 'Strength'],
+	['scatter', 'Scatter'],
+	['hue', 'Hue'],
+	['lightness', 'Lightness'],
+	['saturation', 'Saturation'],
+];
+const readings = [
+	['pressure', 'Pressure'],
+	['tilt', 'Tilt'],
+	['speed', 'Speed'],
+] as const;
+const dials = [
+	['size', 'Size'],
+	['strength', 'Strength'],
+	['scatter', 'Scatter'],
+	['roundness', 'Roundness'],
+] as const;
+
+/** The tip's shape, what chance moves, and what the pen rules. */
+export function TipDials() {
+	const tip = useStudio((state) => state.desk.tip);
+	const setRule = (i: number, change: Partial<Rule>): void =>
+		setTip({ rules: tip.rules.map((rule, k) => (k === i ? { ...rule, ...change } : rule)) });
+	return (
+		<>
+			<h3 className="bay-title mb-1">Shape</h3>
+			<div className="grid grid-cols-2 gap-x-4">
+				<Dial
+					label="Roundness"
+					unit="%"
+					least={0.05}
+					most={1}
+					value={tip.roundness}
+					usual={1}
+					onChange={(roundness) => setTip({ roundness })}
+				/>
+				<Dial
+					label="Angle"
+					unit="°"
+					least={-180}
+					most={180}
+					value={tip.angle}
+					usual={0}
+					onChange={(angle) => setTip({ angle })}
+				/>
+				<Dial
+					label="Wet edge"
+					unit="%"
+					least={0}
+					most={1}
+					value={tip.wet}
+					usual={0}
+					onChange={(wet) => setTip({ wet })}
+					hint="Paler within the stroke than at its rim; a soft edge shows it"
+				/>
+			</div>
+			<div className="mt-1 flex items-center gap-2">
+				<span className="text-[12px] text-ash">Turned by</span>
+				<Choice
+					label="Turned by"
+					value={tip.turn}
+					options={[
+						['fixed', 'Nothing'],
+						['stroke', 'The stroke'],
+						['pen', 'The pen’s lean'],
+					]}
+					onChange={(turn) => setTip({ turn })}
+				/>
+			</div>
+			<div className="mt-3 mb-1 flex items-center">
+				<h3 className="bay-title flex-1">Chance moves each dab’s</h3>
+				<Button look="bare" onClick={() => setTip({ jitter: noJitter })}>
+					None
+				</Button>
+			</div>
+			<div className="grid grid-cols-2 gap-x-4">
+				{jitters.map(([name, label]) => (
+					<Dial
+						key={name}
+						label={label}
+						unit="%"
+						least={0}
+						most={1}
+						value={tip.jitter[name]}
+						usual={0}
+						onChange={(value) => setTip({ jitter: { ...tip.jitter, [name]: value } })}
+					/>
+				))}
+			</div>
+			<h3 className="bay-title mt-3 mb-1">The pen rules</h3>
+			{tip.rules.map((rule, i) => (
+				<div key={i} className="mb-2 flex items-center gap-3 border-b border-rule pb-2">
+					<div className="min-w-0 flex-1">
+						<div className="mb-1 flex items-center gap-1 text-[12px]">
+							<select
+								aria-label="Ruled by"
+								className="bg-paper"
+								value={rule.by}
+								onChange={(event) => setRule(i, { by: event.target.value as Rule['by'] })}
+							>
+								{readings.map(([value, words]) => (
+									<option key={value} value={value}>
+										{words}
+									</option>
+								))}
+							</select>
+							rules
+							<select
+								aria-label="What is ruled"
+								className="bg-paper"
+								value={rule.of}
+								onChange={(event) => setRule(i, { of: event.target.value as Rule['of'] })}
+							>
+								{dials.map(([value, words]) => (
+									<option key={value} value={value}>
+										{words.toLowerCase()}
+									</option>
+								))}
+							</select>
+							<span className="flex-1" />
+							<button
+								type="button"
+								aria-label="Drop this rule"
+								className="cut-small px-1.5 text-ash hover:bg-bark"
+								onClick={() => setTip({ rules: tip.rules.filter((_, k) => k !== i) })}
+							>
+								×
+							</button>
+						</div>
+						<Dial
+							label="How much"
+							unit="%"
+							least={0}
+							most={1}
+							value={rule.amount}
+							usual={0.5}
+							onChange={(amount) => setRule(i, { amount })}
+						/>
+					</div>
+					<CurveEditor
+						label={`Curve of ${rule.by} on ${rule.of}`}
+						knots={rule.curve}
+						onChange={(curve) => setRule(i, { curve })}
+					/>
+				</div>
+			))}
+			<Button
+				disabled={tip.rules.length >= 8}
+				onClick={() =>
+					setTip({ rules: [...tip.rules, { by: 'pressure', of: 'size', amount: 0.5, curve: straightCurve }] })
+				}
+			>
+				Add a rule
+			</Button>
+		</>
+	);
+}

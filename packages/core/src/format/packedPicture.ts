@@ -1,0 +1,47 @@
+import { inflateSync, zlibSync } from 'fflate';
+import type { Picture } from '../surface/index.ts';
+
+/** Longest side of a picture that is kept as a tip, a stencil or a reference. */
+export const MOST_LIBRARY_SIDE = 2048;
+
+const MAGIC = 0x31585045; // "EPX1"
+const HEAD = 12;
+
+/** Why a packed picture cannot be read. */
+export class PackedPictureError extends Error {
+	override readonly name = 'PackedPictureError';
+}
+
+/** A picture as the library keeps it: "EPX1", width and height as u32, then RGBA8 rows deflated. */
+export function packPicture(picture: Picture): Uint8Array<ArrayBuffer> {
+	const body = zlibSync(picture.data, { level: 6 });
+	const out = new Uint8Array(HEAD + body.length);
+	const view = new DataView(out.buffer);
+	view.setUint32(0, MAGIC, true);
+	view.setUint32(4, picture.width, true);
+	view.setUint32(8, picture.height, true);
+	out.set(body, HEAD);
+	return out;
+}
+
+/** The picture of `packPicture`'s bytes. Throws PackedPictureError where they are none, or say more than they hold. */
+export function unpackPicture(bytes: Uint8Array): Picture {
+	const bad = (): never => {
+		throw new PackedPictureError('That is not a packed picture, or it is damaged.');
+	};
+	if (bytes.length < HEAD + 8) bad();
+	const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+	const [width, height] = [view.getUint32(4, true), view.getUint32(8, true)];
+	const fits = (side: number): boolean => side >= 1 && side <= MOST_LIBRARY_SIDE;
+	if (view.getUint32(0, true) !== MAGIC || !fits(width) || !fits(height)) bad();
+	// A stream that would give more than the picture needs fills the room and is refused by its length.
+	const room = new Uint8Array(width * height * 4 + 1);
+	let data: Uint8Array;
+	try {
+		data = inflateSync(bytes.subarray(HEAD + 2, bytes.length - 4), { out: room });
+	} catch {
+		return bad();
+	}
+	if (data.length !== width * height * 4) bad();
+	return { width, height, data: data.slice() };
+}
