@@ -8,7 +8,7 @@ export function Bench() {
 	return (
 		<section
 			aria-label="Bench"
-			className="grid h-[140px] shrink-0 grid-cols-[338px_minmax(250px,1fr)_auto_minmax(330px,1.1fr)] border-t border-rule"
+			className="grid h-[140px] shrink-0 grid-cols-[322px_minmax(250px,1fr)_auto_minmax(330px,1.2fr)] border-t border-rule"
 		>
 			<ToolBay />
 			<TipBay />

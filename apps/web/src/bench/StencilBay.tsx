@@ -65,7 +65,7 @@ function Plate({
 					onClick={() => take(picture, tile)}
 					className={`cut-small block overflow-hidden border-2 ${chosen ? 'border-pine outline-2 outline-soot' : 'border-transparent hover:border-ash'}`}
 				>
-					<canvas ref={canvas} width={64} height={64} className={small ? 'size-[48px]' : 'h-[60px] w-full'} />
+					<canvas ref={canvas} width={64} height={64} className={small ? 'size-[40px]' : 'h-[60px] w-full'} />
 					{!small && <span className="block truncate px-1 text-[12px]">{label}</span>}
 				</button>
 			</Hint>
@@ -212,7 +212,7 @@ export function StencilBay() {
 		},
 	};
 	return (
-		<div className="w-[206px] border-r border-rule px-3 py-2 max-[1120px]:w-[74px]">
+		<div className="w-[166px] border-r border-rule px-3 py-2 max-[1120px]:w-[74px]">
 			<div className="mb-1.5 flex h-[18px] items-center gap-1">
 				<h2 className="bay-title min-w-0 flex-1 truncate">
 					Stencil
@@ -229,7 +229,7 @@ export function StencilBay() {
 					<StencilPanel />
 				</Popover>
 			</div>
-			<div className="flex gap-1.5 max-[1120px]:hidden">
+			<div className="flex gap-1 max-[1120px]:hidden">
 				{first.map((picture) => {
 					const found = all.find((each) => each.picture === picture);
 					return found && <Plate key={picture} {...found} small />;

@@ -38,6 +38,7 @@ export function TipDials() {
 			<h3 className="bay-title mb-1">Shape</h3>
 			<div className="grid grid-cols-2 gap-x-4">
 				<Dial
+					wide
 					label="Roundness"
 					unit="%"
 					least={0.05}
@@ -47,6 +48,7 @@ export function TipDials() {
 					onChange={(roundness) => setTip({ roundness })}
 				/>
 				<Dial
+					wide
 					label="Angle"
 					unit="°"
 					least={-180}
@@ -56,6 +58,7 @@ export function TipDials() {
 					onChange={(angle) => setTip({ angle })}
 				/>
 				<Dial
+					wide
 					label="Wet edge"
 					unit="%"
 					least={0}
@@ -88,6 +91,7 @@ export function TipDials() {
 			<div className="grid grid-cols-2 gap-x-4">
 				{jitters.map(([name, label]) => (
 					<Dial
+						wide
 						key={name}
 						label={label}
 						unit="%"
@@ -104,31 +108,7 @@ export function TipDials() {
 				<div key={i} className="mb-2 flex items-center gap-3 border-b border-rule pb-2">
 					<div className="min-w-0 flex-1">
 						<div className="mb-1 flex items-center gap-1 text-[12px]">
-							<select
-								aria-label="Ruled by"
-								className="bg-paper"
-								value={rule.by}
-								onChange={(event) => setRule(i, { by: event.target.value as Rule['by'] })}
-							>
-								{readings.map(([value, words]) => (
-									<option key={value} value={value}>
-										{words}
-									</option>
-								))}
-							</select>
-							rules
-							<select
-								aria-label="What is ruled"
-								className="bg-paper"
-								value={rule.of}
-								onChange={(event) => setRule(i, { of: event.target.value as Rule['of'] })}
-							>
-								{dials.map(([value, words]) => (
-									<option key={value} value={value}>
-										{words.toLowerCase()}
-									</option>
-								))}
-							</select>
+							<Choice label="Ruled by" value={rule.by} options={readings} onChange={(by) => setRule(i, { by })} />
 							<span className="flex-1" />
 							<button
 								type="button"
@@ -139,8 +119,11 @@ export function TipDials() {
 								×
 							</button>
 						</div>
+						<div className="mb-1">
+							<Choice label="What is ruled" value={rule.of} options={dials} onChange={(of) => setRule(i, { of })} />
+						</div>
 						<Dial
-							label="How much"
+							label="Share"
 							unit="%"
 							least={0}
 							most={1}

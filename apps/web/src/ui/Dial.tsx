@@ -13,6 +13,8 @@ export interface DialProps {
 	readonly hint?: string;
 	/** Shown as a percentage though it goes past 1. */
 	readonly percent?: boolean;
+	/** Room for a longer label. */
+	readonly wide?: boolean;
 }
 
 const clamp = (v: number, a: number, b: number): number => Math.min(b, Math.max(a, v));
@@ -29,6 +31,7 @@ export function Dial({
 	onChange,
 	hint,
 	percent = most <= 1,
+	wide = false,
 }: DialProps) {
 	const bar = useRef<HTMLDivElement>(null);
 	const [typing, setTyping] = useState<string | null>(null);
@@ -44,7 +47,10 @@ export function Dial({
 	const step = (by: number): void =>
 		put(ratio ? Math.max(value * 1.06 ** by, value + by) : value + (by * (most - least)) / 50);
 	return (
-		<div className="grid grid-cols-[62px_1fr_48px] items-center gap-2" title={hint}>
+		<div
+			className={`grid items-center gap-1.5 ${wide ? 'grid-cols-[72px_1fr_44px]' : 'grid-cols-[54px_1fr_44px]'}`}
+			title={hint}
+		>
 			<span className="truncate" onDoubleClick={() => put(usual)}>
 				{label}
 			</span>

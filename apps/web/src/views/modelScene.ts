@@ -282,7 +282,8 @@ export function createModelScene(
 					const geometry = new BufferGeometry();
 					geometry.setAttribute('position', new BufferAttribute(model.positions, 3));
 					geometry.setIndex(kept);
-					const mesh = new Mesh(geometry, new MeshBasicMaterial({ color: 0x464646, transparent: true, opacity: 0.72 }));
+					const grey = new Color(0x464646).convertLinearToSRGB();
+					const mesh = new Mesh(geometry, new MeshBasicMaterial({ color: grey, transparent: true, opacity: 0.72 }));
 					mesh.renderOrder = 1;
 					dimmed.push(mesh);
 					scene.add(mesh);
