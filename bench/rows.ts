@@ -1,27 +1,11 @@
 /** What is measured, each row on its own. */
 import { Worker } from 'node:worker_threads';
-import { buildTexelMap } from '@eppu/core/atlas';
 import { createCompositor, type StackLayer } from '@eppu/core/composite';
 import { encodePng } from '@eppu/core/format';
-import { beginStroke, defaultTip, type Sample, type StrokeMeans, type Tip, unruled } from '@eppu/core/stroke';
-import { createSurface, dropRecord, pictureIntoSurface, recordBytes, swapRecord } from '@eppu/core/surface';
-import {
-	clearCoverage,
-	createBins,
-	createCoverage,
-	createView,
-	dropBins,
-	homeCamera,
-	modelTarget,
-	plainDab,
-	projectionOf,
-	sheetTarget,
-	takeTouched,
-} from '@eppu/core/target';
 import type { Kernels } from '@eppu/kernels';
 import sharp from 'sharp';
 import { undisturbed } from './measure.ts';
-import { type BenchStack, benchMesh, benchStack, seeded } from './scenes.ts';
+import { type BenchStack, benchStack } from './scenes.ts';
 
 export const SIZE = 2048;
 export type Report = (name: string, measure: () => Promise<number>, bar: number | null, note?: string) => Promise<void>;
@@ -40,7 +24,7 @@ const run = (kernels: Kernels, layers: readonly StackLayer[], tiles: readonly nu
 	};
 };
 
-const upTo = (n: number): number[] => Array.from({ length: n }, (_, i) => i);
+export const upTo = (n: number): number[] => Array.from({ length: n }, (_, i) => i);
 
 /** The same stack through libvips, its masks worked into the alphas beforehand. */
 async function throughSharp({ layers, pictures }: BenchStack): Promise<number> {
@@ -155,96 +139,5 @@ async function pngRows({ pictures }: BenchStack, report: Report): Promise<void> 
 						.toBuffer()),
 			),
 		null,
-	);
-}
-
-const tip: Tip = { ...unruled(defaultTip), size: 64, edge: 0.3, strength: 1 };
-
-/** A wavy line about 1000 texels long. */
-const wave = (): Sample[] =>
-	upTo(120).map((i) => ({ x: 500 + i * 7.4, y: 900 + 60 * Math.sin(i * 0.1) + i * 1.7, pressure: 1 }));
-
-export async function strokeRows(kernels: Kernels, report: Report): Promise<number> {
-	const coverage = createCoverage(kernels, SIZE, SIZE);
-	const surface = createSurface('stroke', 'color', SIZE, SIZE);
-	const means: StrokeMeans = {
-		tool: 'draw',
-		tip,
-		picture: null,
-		color: '#b85a33',
-		seed: 1,
-		amount: 1,
-		lockAlpha: false,
-		over: null,
-		seams: null,
-	};
-	const lines = wave();
-	// On a layer that has paint already: the dearer case for undo and for laying.
-	const random = seeded(5);
-	const ground = new Uint8Array(SIZE * SIZE * 4).map((_, i) => (i % 4 === 3 ? 255 : 90 + random() * 60));
-	const first = pictureIntoSurface(kernels, { width: SIZE, height: SIZE, data: ground }, surface);
-	let bytes = 0;
-	let record = first;
-	await report(
-		'stroke.flat.64',
-		() =>
-			undisturbed(
-				60,
-				() => {
-					const stroke = beginStroke(kernels, surface, coverage, [sheetTarget(kernels, SIZE)], means);
-					stroke.extend(lines);
-					stroke.end();
-					record = stroke.record;
-					bytes = recordBytes(record);
-				},
-				() => {
-					if (record === first) return;
-					swapRecord(record);
-					dropRecord(kernels.heap, record);
-				},
-			),
-		0.3,
-		'1000 texels, coverage and blend, in one batch',
-	);
-	await modelRows(kernels, report);
-	return bytes;
-}
-
-async function modelRows(kernels: Kernels, report: Report): Promise<void> {
-	const mesh = benchMesh();
-	const map = buildTexelMap(mesh, () => true, SIZE, SIZE, 16);
-	const coverage = createCoverage(kernels, SIZE, SIZE);
-	const sight = projectionOf({ ...homeCamera, distance: 7, target: [0, -0.4, 0] }, 640, 640);
-	const dab = plainDab(320, 300, 32, 0.3, 1);
-	let bins = createBins(createView(mesh, sight), map);
-	const fresh = modelTarget(kernels, bins);
-	fresh.warm(dab.x, dab.y, 64);
-	await report(
-		'stroke.model.32.warm',
-		() =>
-			undisturbed(
-				40,
-				() => fresh.dab(coverage, dab, false),
-				() => clearCoverage(kernels, coverage, takeTouched(kernels, coverage)),
-			),
-		0.03,
-		`${mesh.indices.length / 3} faces, 640 by 640 px`,
-	);
-	await report(
-		'stroke.model.32.cold',
-		() =>
-			undisturbed(
-				40,
-				() => {
-					bins = createBins(createView(mesh, sight), map);
-					modelTarget(kernels, bins).dab(coverage, dab, false);
-				},
-				() => {
-					dropBins(kernels, bins);
-					clearCoverage(kernels, coverage, takeTouched(kernels, coverage));
-				},
-			),
-		2.5,
-		'first dab after a view change',
 	);
 }

@@ -4,7 +4,8 @@ import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { loadKernels } from '@eppu/kernels/node';
 import type { Row } from './measure.ts';
-import { compositeRows, floor, type Report, strokeRows } from './rows.ts';
+import { compositeRows, floor, type Report } from './rows.ts';
+import { strokeRows } from './strokeRows.ts';
 
 const rows: Row[] = [];
 const floorMs = await floor();

@@ -4,3 +4,4 @@ export { classifyColor, classifyMask, clear, copy } from "./tile";
 export { dabRecords, pictureRecords, pictureTip, roundTip, stampFlat, stampInk } from "./dab";
 export { blurRegion, mapColors } from "./filter";
 export { curveCoverage, gateCoverage, layColor, layInk, layMask, mixColor, wipeColor } from "./lay";
+export { smearDab } from "./smear";

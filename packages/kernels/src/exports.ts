@@ -96,6 +96,16 @@ export interface KernelExports {
 	layInk(before: Ptr, step: 0 | 32, cov: Ptr, ink: Ptr, out: Ptr, lock: 0 | 1): void;
 	mixColor(before: Ptr, step: 0 | 32, cov: Ptr, target: Ptr, out: Ptr, lock: 0 | 1): void;
 	mapColors(src: Ptr, cube: Ptr, out: Ptr, count: number): void;
+	smearDab(
+		records: Ptr,
+		count: number,
+		cells: number,
+		step: number,
+		carried: Ptr,
+		under: Ptr,
+		keep: number,
+		lock: 0 | 1,
+	): void;
 	blurRegion(region: Ptr, radius: number, weights: Ptr, rows: Ptr, out: Ptr): void;
 	layColor(before: Ptr, step: 0 | 32, cov: Ptr, out: Ptr, red: number, green: number, blue: number, lock: 0 | 1): void;
 	wipeColor(before: Ptr, step: 0 | 32, cov: Ptr, out: Ptr): void;

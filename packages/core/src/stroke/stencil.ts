@@ -76,36 +76,77 @@ export interface StencilTile {
 	readonly ink: Uint8Array | null;
 }
 
-/** Colours and tones between four texels of a level. */
-const found = new Float64Array(5);
+/** What `read` last found: red, green, blue, alpha and tone, 0..255. */
+let [red, green, blue, alpha, tone] = [0, 0, 0, 0, 0];
+
+/** Reads a level between four of its texels; one that does not repeat goes on as at its border. */
 function read(level: Level, u: number, v: number, tile: boolean): void {
-	const { width, height, tone, rgba } = level;
+	const { width, height, rgba } = level;
 	const x = u * width - 0.5;
 	const y = v * height - 0.5;
-	const ix = Math.floor(x);
-	const iy = Math.floor(y);
-	const [s, t] = [x - ix, y - iy];
-	found.fill(0);
-	let alpha = 0;
-	for (let k = 0; k < 4; k++) {
-		let px = ix + (k & 1);
-		let py = iy + (k >> 1);
-		if (tile) {
-			px = ((px % width) + width) % width;
-			py = ((py % height) + height) % height;
-		} else {
-			px = Math.max(0, Math.min(width - 1, px));
-			py = Math.max(0, Math.min(height - 1, py));
-		}
-		const w = (k & 1 ? s : 1 - s) * (k >> 1 ? t : 1 - t);
-		const at = py * width + px;
-		found[4] = (found[4] as number) + w * (tone[at] as number);
-		const a = w * (rgba[at * 4 + 3] as number);
-		alpha += a;
-		for (let n = 0; n < 3; n++) found[n] = (found[n] as number) + a * (rgba[at * 4 + n] as number);
+	let x0 = Math.floor(x);
+	let y0 = Math.floor(y);
+	const s = x - x0;
+	const t = y - y0;
+	let x1 = x0 + 1;
+	let y1 = y0 + 1;
+	if (tile) {
+		x0 = ((x0 % width) + width) % width;
+		y0 = ((y0 % height) + height) % height;
+		x1 = x0 + 1 === width ? 0 : x0 + 1;
+		y1 = y0 + 1 === height ? 0 : y0 + 1;
+	} else {
+		x0 = x0 < 0 ? 0 : x0;
+		y0 = y0 < 0 ? 0 : y0;
+		x1 = x1 >= width ? width - 1 : x1;
+		y1 = y1 >= height ? height - 1 : y1;
 	}
-	found[3] = alpha;
-	if (alpha > 0) for (let n = 0; n < 3; n++) found[n] = (found[n] as number) / alpha;
+	const a = y0 * width + x0;
+	const b = y0 * width + x1;
+	const c = y1 * width + x0;
+	const d = y1 * width + x1;
+	const wa = (1 - s) * (1 - t);
+	const wb = s * (1 - t);
+	const wc = (1 - s) * t;
+	const wd = s * t;
+	tone =
+		wa * (level.tone[a] as number) +
+		wb * (level.tone[b] as number) +
+		wc * (level.tone[c] as number) +
+		wd * (level.tone[d] as number);
+	const pa = wa * (rgba[a * 4 + 3] as number);
+	const pb = wb * (rgba[b * 4 + 3] as number);
+	const pc = wc * (rgba[c * 4 + 3] as number);
+	const pd = wd * (rgba[d * 4 + 3] as number);
+	alpha = pa + pb + pc + pd;
+	if (alpha === 0) {
+		red = green = blue = 0;
+		return;
+	}
+	red = mean(rgba, 0, a, b, c, d, pa, pb, pc, pd);
+	green = mean(rgba, 1, a, b, c, d, pa, pb, pc, pd);
+	blue = mean(rgba, 2, a, b, c, d, pa, pb, pc, pd);
+}
+
+/** A channel of four texels weighed by what each has of the alpha. */
+function mean(
+	rgba: Uint8Array,
+	k: number,
+	a: number,
+	b: number,
+	c: number,
+	d: number,
+	pa: number,
+	pb: number,
+	pc: number,
+	pd: number,
+): number {
+	const sum =
+		pa * (rgba[a * 4 + k] as number) +
+		pb * (rgba[b * 4 + k] as number) +
+		pc * (rgba[c * 4 + k] as number) +
+		pd * (rgba[d * 4 + k] as number);
+	return sum / alpha;
 }
 
 /** Softness 1 is this many halvings. */
@@ -140,22 +181,24 @@ export function stencilTile(
 			if (inside) {
 				// How much of the picture a texel takes, from its neighbour's place: that halving of it is read.
 				const n = i % TILE === TILE - 1 ? i - 1 : i + 1;
-				let [dx, dy] = [(places[n * 2] as number) - x, (places[n * 2 + 1] as number) - y];
-				if (Number.isNaN(dx) || dx * dx + dy * dy > 64) [dx, dy] = [0, 0];
-				const across = Math.hypot((a * dx + b * dy) * picture.width, (d * dx + e * dy) * picture.height);
-				const level = Math.round(Math.max(0, Math.log2(Math.max(across, 1e-6)), blur));
+				const dx = (places[n * 2] as number) - x;
+				const dy = (places[n * 2 + 1] as number) - y;
+				const du = (a * dx + b * dy) * picture.width;
+				const dv = (d * dx + e * dy) * picture.height;
+				// A neighbour beside the surface, or on another face far away, says nothing.
+				const across = dx * dx + dy * dy < 64 ? du * du + dv * dv : 0;
+				const level = Math.round(across > 1 ? Math.max(0.5 * Math.log2(across), blur) : blur);
 				read(levels[Math.min(levels.length - 1, level)] as Level, u, v, use.tile);
-				const tone = use.invert ? 255 - (found[4] as number) : (found[4] as number);
-				weight = use.mode === 'print' ? (found[3] as number) * use.opacity : 255 - use.opacity * (255 - tone);
+				weight = use.mode === 'print' ? alpha * use.opacity : 255 - use.opacity * (use.invert ? tone : 255 - tone);
 			} else if (use.mode === 'through') weight = 255 * (1 - use.opacity);
 			const held = Math.round(weight);
 			if (held < (gate[i] as number) || (held === 0 && !ink)) continue;
 			gate[i] = held;
 			if (ink && inside) {
-				for (let n = 0; n < 3; n++) {
-					const value = Math.round(found[n] as number);
-					ink[i * 4 + n] = use.invert ? 255 - value : value;
-				}
+				const flip = use.invert ? 255 : 0;
+				ink[i * 4] = Math.abs(flip - Math.round(red));
+				ink[i * 4 + 1] = Math.abs(flip - Math.round(green));
+				ink[i * 4 + 2] = Math.abs(flip - Math.round(blue));
 				ink[i * 4 + 3] = 255;
 			}
 		}

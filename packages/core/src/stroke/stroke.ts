@@ -113,7 +113,7 @@ export function beginStroke(
 	const constant = heap.alloc(64);
 	const gated = means.over || tip.wet > 0 ? heap.alloc(TILE_TEXELS * 2) : 0;
 	const curve = tip.wet > 0 ? wetCurve(kernels, tip) : 0;
-	const overs = new Map<number, { readonly gate: Ptr; readonly ink: Ptr; readonly tile: StencilTile } | null>();
+	const overs = new Map<number, { readonly gate: Ptr; readonly ink: Ptr } | null>();
 	const changes = new Map<number, Ptr>();
 	let open = true;
 	let before: Dab | undefined;
@@ -133,7 +133,7 @@ export function beginStroke(
 		let found = overs.get(tile);
 		if (found === undefined) {
 			const made = means.over(tile);
-			found = made && { gate: heap.alloc(TILE_TEXELS), ink: made.ink ? heap.alloc(tileBytes('color')) : 0, tile: made };
+			found = made && { gate: heap.alloc(TILE_TEXELS), ink: made.ink ? heap.alloc(tileBytes('color')) : 0 };
 			if (found && made) {
 				heap.u8.set(made.gate, found.gate);
 				if (made.ink) heap.u8.set(made.ink, found.ink);
@@ -197,15 +197,7 @@ export function beginStroke(
 
 	const smear =
 		tool === 'smear' && surface.format === 'color'
-			? createSmear(
-					kernels,
-					surface,
-					coverage,
-					targets,
-					record,
-					means.lockAlpha,
-					(tile) => overOf(tile)?.tile.gate ?? null,
-				)
+			? createSmear(kernels, surface, coverage, targets, record, means.lockAlpha, (tile) => overOf(tile)?.gate ?? 0)
 			: null;
 	const set = (list: readonly Dab[]): number[] => {
 		if (smear) return [...new Set(list.flatMap((dab) => smear.dab(dab)))];
@@ -224,6 +216,7 @@ export function beginStroke(
 		heap.free(constant, 64);
 		if (gated) heap.free(gated, TILE_TEXELS * 2);
 		if (curve) heap.free(curve, CURVE_BYTES);
+		smear?.drop();
 		for (const over of overs.values()) {
 			if (!over) continue;
 			heap.free(over.gate, TILE_TEXELS);
