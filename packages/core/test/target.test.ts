@@ -2,7 +2,6 @@ import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { addBox, around, createMeshBuilder } from '../../../demo/mesh/shapes.ts';
 import { buildTexelMap, type TexelMap } from '../src/atlas/index.ts';
 import type { Mesh } from '../src/mesh/index.ts';
 import {
@@ -23,46 +22,12 @@ import {
 	sheetTarget,
 	takeTouched,
 } from '../src/target/index.ts';
+import { ball, box, tube } from './oracle/meshes.ts';
 
 let kernels: Kernels;
 beforeAll(async () => {
 	kernels = await loadKernels();
 });
-
-const tube = (): Mesh => {
-	const builder = createMeshBuilder();
-	builder.part('Tube');
-	builder.grid(24, 6, (u, v) => around(u, 1, 1.6 - 3.2 * v), { x: 0.1, y: 0.1, w: 0.8, h: 0.5 });
-	return builder.mesh();
-};
-const box = (): Mesh => {
-	const builder = createMeshBuilder();
-	builder.part('Box');
-	addBox(
-		builder,
-		[0, 0, 0],
-		[2, 2, 2],
-		Array.from({ length: 6 }, (_, i) => ({
-			x: 0.04 + 0.32 * (i % 3),
-			y: 0.06 + 0.48 * Math.floor(i / 3),
-			w: 0.26,
-			h: 0.26,
-		})),
-		2,
-	);
-	return builder.mesh();
-};
-const ball = (): Mesh => {
-	const builder = createMeshBuilder();
-	builder.part('Ball');
-	builder.grid(
-		28,
-		16,
-		(u, v) => around(u, 1.3 * Math.sin((0.03 + 0.94 * v) * Math.PI), 1.3 * Math.cos((0.03 + 0.94 * v) * Math.PI)),
-		{ x: 0.1, y: 0.1, w: 0.8, h: 0.6 },
-	);
-	return builder.mesh();
-};
 
 const camera = (change: Partial<Camera>): Camera => ({ ...homeCamera, distance: 8, ...change });
 

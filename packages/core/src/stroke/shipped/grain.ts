@@ -1,8 +1,23 @@
 import { chance } from '../chance.ts';
 
-/** Hash noise 0..1 of a knot of a lattice that repeats every `wrap` knots. */
+const lattices = new Map<number, Float64Array>();
+let lastKey = -1;
+let lastLattice = new Float64Array(0);
+
+/** Values 0..1 of a lattice of wrap by wrap knots; made once. */
+function lattice(seed: number, wrap: number): Float64Array {
+	const key = seed * 4096 + wrap;
+	if (key === lastKey) return lastLattice;
+	let found = lattices.get(key);
+	if (!found) lattices.set(key, (found = Float64Array.from({ length: wrap * wrap }, (_, i) => chance(seed, i, 0))));
+	lastKey = key;
+	lastLattice = found;
+	return found;
+}
+
+/** The knot at x, y, whole numbers, of a lattice that repeats every `wrap`. */
 const knot = (seed: number, x: number, y: number, wrap: number): number =>
-	chance(seed, (((y % wrap) + wrap) % wrap) * wrap + (((x % wrap) + wrap) % wrap), 0);
+	lattice(seed, wrap)[(((y % wrap) + wrap) % wrap) * wrap + (((x % wrap) + wrap) % wrap)] as number;
 
 export const ease = (t: number): number => t * t * (3 - 2 * t);
 export const clamp = (v: number): number => Math.max(0, Math.min(1, v));
@@ -12,13 +27,17 @@ export const mix = (a: number, b: number, t: number): number => a + (b - a) * t;
 
 /** Smooth noise 0..1 at x, y in lattice units; repeats every `wrap`. */
 export function noise(seed: number, x: number, y: number, wrap: number): number {
-	const [ix, iy] = [Math.floor(x), Math.floor(y)];
-	const [s, t] = [ease(x - ix), ease(y - iy)];
-	return mix(
-		mix(knot(seed, ix, iy, wrap), knot(seed, ix + 1, iy, wrap), s),
-		mix(knot(seed, ix, iy + 1, wrap), knot(seed, ix + 1, iy + 1, wrap), s),
-		t,
-	);
+	const ix = Math.floor(x);
+	const iy = Math.floor(y);
+	const s = ease(x - ix);
+	const values = lattice(seed, wrap);
+	const x0 = ((ix % wrap) + wrap) % wrap;
+	const x1 = x0 + 1 === wrap ? 0 : x0 + 1;
+	const top = (((iy % wrap) + wrap) % wrap) * wrap;
+	const low = top + wrap === wrap * wrap ? 0 : top + wrap;
+	const a = mix(values[top + x0] as number, values[top + x1] as number, s);
+	const b = mix(values[low + x0] as number, values[low + x1] as number, s);
+	return mix(a, b, ease(y - iy));
 }
 
 /** Octaves of noise, each twice as fine and half as strong; u, v 0..1 repeat. `cells` is the coarsest lattice. */

@@ -52,19 +52,27 @@ function straw(u: number, v: number): number {
 	const fibres = noise(31, (over ? v : u) * 192, (over ? u : v) * 24, 192);
 	return clamp(round * (0.75 + 0.4 * (fibres - 0.5)));
 }
+const cuts = Array.from({ length: 34 }, (_, i) => {
+	const turn = mix(-0.5, 0.5, chance(41, i, 0));
+	return {
+		x: chance(41, i, 1),
+		y: chance(41, i, 2),
+		long: mix(0.05, 0.3, chance(41, i, 3)),
+		wide: mix(0.0016, 0.005, chance(41, i, 4)),
+		cos: Math.cos(turn),
+		sin: Math.sin(turn),
+	};
+});
 function scratches(u: number, v: number): number {
 	let best = 0;
-	for (let i = 0; i < 34; i++) {
-		const turn = mix(-0.5, 0.5, chance(41, i, 0));
-		const [cx, cy] = [chance(41, i, 1), chance(41, i, 2)];
-		const long = mix(0.05, 0.3, chance(41, i, 3));
-		const wide = mix(0.0016, 0.005, chance(41, i, 4));
-		const dx = wrap(u - cx + 0.5) - 0.5;
-		const dy = wrap(v - cy + 0.5) - 0.5;
-		const along = dx * Math.cos(turn) + dy * Math.sin(turn);
-		const off = Math.abs(dy * Math.cos(turn) - dx * Math.sin(turn) + 0.02 * (along / long) ** 2);
+	for (const { x, y, long, wide, cos, sin } of cuts) {
+		const dx = wrap(u - x + 0.5) - 0.5;
+		const dy = wrap(v - y + 0.5) - 0.5;
+		const along = dx * cos + dy * sin;
 		const t = Math.abs(along) / long;
-		if (t < 1) best = Math.max(best, (1 - step(wide * 0.5, wide * (1.6 - t), off)) * (1 - t * t));
+		if (t >= 1) continue;
+		const off = Math.abs(dy * cos - dx * sin + 0.02 * t * t);
+		if (off < wide * 1.6) best = Math.max(best, (1 - step(wide * 0.5, wide * (1.6 - t), off)) * (1 - t * t));
 	}
 	return best;
 }

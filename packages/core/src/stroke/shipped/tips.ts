@@ -37,16 +37,27 @@ function scattered(
 		];
 	});
 }
-const spots = (list: readonly [number, number, number, number][], soft: number): Tone => {
+/** Cells along a side of the lattice in which discs are looked up. */
+const CELLS = 16;
+const cellOf = (v: number): number => Math.min(CELLS - 1, Math.max(0, Math.floor(((v + 1) / 2) * CELLS)));
+
+/** The strongest of the discs at a place; each fades over `soft` of its radius. */
+function spots(list: readonly [number, number, number, number][], soft: number): Tone {
+	const cells: [number, number, number, number][][] = Array.from({ length: CELLS * CELLS }, () => []);
+	for (const spot of list) {
+		const [x, y, r] = spot;
+		for (let cy = cellOf(y - r); cy <= cellOf(y + r); cy++)
+			for (let cx = cellOf(x - r); cx <= cellOf(x + r); cx++) cells[cy * CELLS + cx]?.push(spot);
+	}
 	return (x, y) => {
 		let best = 0;
-		for (const [px, py, r, tone] of list) {
-			const d = Math.sqrt((x - px) ** 2 + (y - py) ** 2);
+		for (const [px, py, r, tone] of cells[cellOf(y) * CELLS + cellOf(x)] ?? []) {
+			const d = Math.sqrt((x - px) * (x - px) + (y - py) * (y - py));
 			if (d < r) best = Math.max(best, tone * (1 - step(r * (1 - soft), r, d)));
 		}
 		return best;
 	};
-};
+}
 const uv = (v: number): number => clamp((v + 1) / 2) * 0.999;
 
 const hairs = spots(scattered(3, 110, 0.035, 0.1, 0.93), 0.7);
