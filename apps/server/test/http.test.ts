@@ -7,7 +7,8 @@ import { join } from 'node:path';
 import { deflateRawSync } from 'node:zlib';
 import { apiaryPalette } from '@eppu/core/color';
 import { emptyDesk, type Project, paintLayer } from '@eppu/core/document';
-import { type PackedTile, readPack, writePack } from '@eppu/core/format';
+import { type PackedTile, packPicture, readPack, writePack } from '@eppu/core/format';
+import { defaultTip } from '@eppu/core/stroke';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { createApp } from '../src/http/app.ts';
 import { openSourceStore, type Store } from '../src/store/index.ts';
@@ -279,5 +280,57 @@ describe('nobody else is let in', () => {
 		expect(await ask({ Authorization: 'Bearer secret-token' }, '/api/projects', at)).toBe(200);
 		expect(await ask({ Cookie: 'eppu_token=secret-token' }, '/api/projects', at)).toBe(200);
 		other.close();
+	});
+});
+
+describe('the library', () => {
+	const put = (id: string, kind: string, name: string, body: Uint8Array): Promise<Response> =>
+		fetch(`${url}/api/library/${id}?kind=${kind}&name=${encodeURIComponent(name)}`, {
+			method: 'PUT',
+			headers: { 'Content-Type': 'application/octet-stream' },
+			body: Buffer.from(body),
+		});
+	const list = async (): Promise<{ id: string; kind: string; name: string }[]> =>
+		(await fetch(`${url}/api/library`)).json();
+	const json = (value: unknown): Uint8Array => new TextEncoder().encode(JSON.stringify(value));
+
+	test('keeps pictures, tips and palettes, gives them back as they were, and lets them go', async () => {
+		const picture = packPicture({ width: 4, height: 2, data: new Uint8Array(32).map((_, i) => i * 7) });
+		expect((await put('pic-1', 'stencil', 'Grate', picture)).status).toBe(200);
+		expect((await put('tip-1', 'preset', 'My tip', json(defaultTip))).status).toBe(200);
+		expect((await put('pal-1', 'palette', 'Tin', json(apiaryPalette))).status).toBe(200);
+		expect(await list()).toEqual([
+			{ id: 'pic-1', kind: 'stencil', name: 'Grate' },
+			{ id: 'tip-1', kind: 'preset', name: 'My tip' },
+			{ id: 'pal-1', kind: 'palette', name: 'Tin' },
+		]);
+		const back = new Uint8Array(await (await fetch(`${url}/api/library/pic-1`)).arrayBuffer());
+		expect(Buffer.compare(Buffer.from(back), Buffer.from(picture))).toBe(0);
+		expect(await (await fetch(`${url}/api/library/pal-1`)).json()).toEqual(apiaryPalette);
+		expect((await put('pal-1', 'palette', 'Tin again', json({ ...apiaryPalette, name: 'Tin again' }))).status).toBe(
+			200,
+		);
+		expect((await list()).map((item) => item.name)).toEqual(['Grate', 'My tip', 'Tin again']);
+		for (const id of ['pic-1', 'tip-1', 'pal-1'])
+			expect((await fetch(`${url}/api/library/${id}`, { method: 'DELETE' })).status).toBe(200);
+		expect(await list()).toEqual([]);
+		expect((await fetch(`${url}/api/library/pic-1`)).status).toBe(404);
+	});
+
+	test('answers what does not fit in words, and keeps nothing of it', async () => {
+		const bad = [
+			put('a', 'picture', 'A', json({})),
+			put('a', 'stencil', 'A', new Uint8Array(50)),
+			put('a', 'preset', 'A', json({ ...defaultTip, size: -1 })),
+			put('a', 'preset', 'A', new TextEncoder().encode('{')),
+			put('a', 'palette', 'A', json({ name: 'A', colors: ['red'] })),
+			put('a', 'palette', ' ', json(apiaryPalette)),
+			put('a b', 'palette', 'A', json(apiaryPalette)),
+		];
+		for (const answer of await Promise.all(bad)) {
+			expect(answer.status).toBe(400);
+			expect(((await answer.json()) as { text: string }).text.length).toBeGreaterThan(10);
+		}
+		expect(await list()).toEqual([]);
 	});
 });

@@ -24,6 +24,20 @@ export function packPicture(picture: Picture): Uint8Array<ArrayBuffer> {
 	return out;
 }
 
+/** Checksum at the end of a zlib stream. Source: RFC 1950, Adler-32. */
+function adler32(bytes: Uint8Array): number {
+	let [a, b] = [1, 0];
+	for (let i = 0; i < bytes.length; ) {
+		for (const end = Math.min(bytes.length, i + 3800); i < end; i++) {
+			a += bytes[i] as number;
+			b += a;
+		}
+		a %= 65521;
+		b %= 65521;
+	}
+	return ((b << 16) | a) >>> 0;
+}
+
 /** The picture of `packPicture`'s bytes. Throws PackedPictureError where they are none, or say more than they hold. */
 export function unpackPicture(bytes: Uint8Array): Picture {
 	const bad = (): never => {
@@ -42,6 +56,7 @@ export function unpackPicture(bytes: Uint8Array): Picture {
 	} catch {
 		return bad();
 	}
-	if (data.length !== width * height * 4) bad();
+	const sum = view.getUint32(bytes.length - 4);
+	if (data.length !== width * height * 4 || adler32(data) !== sum) bad();
 	return { width, height, data: data.slice() };
 }

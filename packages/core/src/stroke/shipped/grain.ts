@@ -2,7 +2,7 @@ import { chance } from '../chance.ts';
 
 const lattices = new Map<number, Float64Array>();
 let lastKey = -1;
-let lastLattice = new Float64Array(0);
+let lastLattice: Float64Array = new Float64Array(0);
 
 /** Values 0..1 of a lattice of wrap by wrap knots; made once. */
 function lattice(seed: number, wrap: number): Float64Array {
