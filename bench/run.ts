@@ -3,6 +3,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { loadKernels } from '@eppu/kernels/node';
+import { inputTimes } from './input.ts';
 import type { Row } from './measure.ts';
 import { compositeRows, floor, type Report } from './rows.ts';
 import { strokeRows } from './strokeRows.ts';
@@ -45,22 +46,28 @@ const round = (v: number): number => Math.round(v * 10000) / 10000;
 
 const kernels = await loadKernels();
 console.log(`floor ${floorMs.toFixed(3)} ms · ${cpus()[0]?.model} × ${cpus().length} · node ${process.version}`);
-const bytes = await strokeRows(kernels, report);
+const bytes = only.length && !only.includes('strokes') ? 0 : await strokeRows(kernels, report);
 const megabytes = bytes / 1e6;
-rows.push({
-	name: 'undo.bytes',
-	ms: 0,
-	floorMs: round(floorMs),
-	ratio: round(megabytes),
-	bar: 0.7,
-	holds: megabytes <= 0.7,
-	note: 'ratio is MB kept for the stroke of stroke.flat.64, before compression',
-});
+if (bytes)
+	rows.push({
+		name: 'undo.bytes',
+		ms: 0,
+		floorMs: round(floorMs),
+		ratio: round(megabytes),
+		bar: 0.7,
+		holds: megabytes <= 0.7,
+		note: 'ratio is MB kept for the stroke of stroke.flat.64, before compression',
+	});
 console.log(
 	`${'undo.bytes'.padEnd(34)} ${megabytes.toFixed(3).padStart(10)} MB`.padEnd(60),
 	`bar   0.7  ${megabytes <= 0.7 ? 'holds' : 'MISSED'}`,
 );
-if (!only.includes('strokes')) await compositeRows(kernels, report);
+if (!only.length || only.includes('composite')) await compositeRows(kernels, report);
+if (!only.length || only.includes('input')) {
+	const times = await inputTimes(kernels);
+	const note = `${times.moves} moves, 2048², ten layers, both views; to the patch in the page; shown after ${times.shown.toFixed(1)} ms, frames ${times.frame.toFixed(1)} ms apart at rest`;
+	await report('input.p95', async () => times.engine, null, note);
+}
 
 mkdirSync(fileURLToPath(new URL('./results', import.meta.url)), { recursive: true });
 if (only.length === 0)

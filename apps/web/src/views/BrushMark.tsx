@@ -13,7 +13,10 @@ export function tipMatrix(radius: number, roundness: number, degrees: number, x:
 	return [radius * c, radius * s, -radius * roundness * s, radius * roundness * c, x, y];
 }
 
-/** The brush's outline over a view, set without going through React: it must not lag behind the hand. */
+/**
+ * The brush's outline over a view, set without going through React: it must not lag behind the hand.
+ * Its picture is a px wide and paints beyond it, so that a move makes only the outline's own surroundings anew.
+ */
 export function BrushMark({
 	ref,
 	partner = false,
@@ -35,7 +38,7 @@ export function BrushMark({
 	}));
 	return (
 		<svg
-			className="pointer-events-none absolute inset-0 size-full overflow-hidden"
+			className="pointer-events-none absolute top-0 left-0 size-px overflow-visible"
 			aria-hidden="true"
 			data-mark={partner ? 'partner' : 'own'}
 		>

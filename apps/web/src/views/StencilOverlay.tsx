@@ -46,5 +46,6 @@ export function StencilOverlay({ width, height }: { readonly width: number; read
 		context.strokeStyle = '#e9a23b';
 		context.strokeRect(0, 0, plate.width, plate.height);
 	}, [picture, stencil, seen, width, height]);
+	if (!seen) return null;
 	return <canvas ref={canvas} className="pointer-events-none absolute inset-0 size-full" />;
 }

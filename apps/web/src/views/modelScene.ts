@@ -105,15 +105,29 @@ function edgesOf(indices: Uint32Array): Uint32Array {
 /** How long paint must rest before the sheets' smaller versions are made anew. */
 const SETTLE_MS = 220;
 
+/** How long the view must rest before it is drawn finely where the processor draws it. */
+const REST_MS = 350;
+
+/** Whether WebGL is drawn by the processor: then smoothing edges at every frame costs more than it gives. */
+function drawnBySoftware(): boolean {
+	const gl = document.createElement('canvas').getContext('webgl2');
+	const info = gl?.getExtension('WEBGL_debug_renderer_info');
+	const name = String(info && gl ? gl.getParameter(info.UNMASKED_RENDERER_WEBGL) : '');
+	gl?.getExtension('WEBGL_lose_context')?.loseContext();
+	return /swiftshader|llvmpipe|software/i.test(name);
+}
+
 /** Throws Error where the browser offers no WebGL. */
 export function createModelScene(
 	canvas: HTMLCanvasElement,
 	models: readonly ShownModel[],
 	pictures: ReadonlyMap<string, SheetPicture>,
 ): ModelScene {
-	const renderer = new WebGLRenderer({ canvas, antialias: true, preserveDrawingBuffer: true });
+	const software = drawnBySoftware();
+	const renderer = new WebGLRenderer({ canvas, antialias: !software, preserveDrawingBuffer: true });
 	renderer.outputColorSpace = LinearSRGBColorSpace; // texel bytes reach the screen as they are
-	renderer.setPixelRatio(Math.min(2, devicePixelRatio));
+	const ratio = Math.min(2, devicePixelRatio);
+	renderer.setPixelRatio(ratio);
 	const gl = renderer.getContext() as WebGL2RenderingContext;
 	const scene = new Scene();
 	const materials: ShaderMaterial[] = [];
@@ -124,6 +138,8 @@ export function createModelScene(
 	const disposables: { dispose(): void }[] = [];
 	let camera: ThreeCamera = new PerspectiveCamera();
 	let waiting = 0;
+	let resting: ReturnType<typeof setTimeout> | undefined;
+	let size = { width: 1, height: 1 };
 	let disposed = false;
 	const later = (): void => {
 		if (waiting || disposed) return;
@@ -132,8 +148,23 @@ export function createModelScene(
 			draw();
 		});
 	};
+	const setRatio = (next: number): void => {
+		if (renderer.getPixelRatio() === next) return;
+		renderer.setPixelRatio(next);
+		renderer.setSize(size.width, size.height, false);
+	};
 	const draw = (): void => {
-		if (!disposed) renderer.render(scene, camera);
+		if (disposed) return;
+		if (software) {
+			// Drawn by the processor: coarsely while something moves, finely once it rests.
+			setRatio(ratio);
+			clearTimeout(resting);
+			resting = setTimeout(() => {
+				setRatio(2 * ratio);
+				if (!disposed) renderer.render(scene, camera);
+			}, REST_MS);
+		}
+		renderer.render(scene, camera);
 	};
 
 	/** Puts a patch's tiles into the texture directly: three would send the whole sheet. */
@@ -321,6 +352,7 @@ export function createModelScene(
 			);
 			next.updateMatrixWorld(true);
 			camera = next;
+			size = { width, height };
 			renderer.setSize(width, height, false);
 			later();
 		},
@@ -337,6 +369,7 @@ export function createModelScene(
 		dispose() {
 			disposed = true;
 			cancelAnimationFrame(waiting);
+			clearTimeout(resting);
 			for (const stop of stops) stop();
 			dropDimmed();
 			for (const each of disposables) each.dispose();

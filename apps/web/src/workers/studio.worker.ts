@@ -37,6 +37,8 @@ let strokes = 0;
 let keepTimer: ReturnType<typeof setTimeout> | undefined;
 let idleTimer: ReturnType<typeof setTimeout> | undefined;
 let coverDue = false;
+/** Sheets whose first stroke has nothing ready yet. */
+let unprepared: Id[] = [];
 
 const pump = createPump(tell, () => engine);
 
@@ -73,12 +75,18 @@ function rest(): void {
 	clearTimeout(idleTimer);
 	idleTimer = setTimeout(() => {
 		if (!engine || engine.stroking) return;
+		const next = unprepared.shift();
+		if (next !== undefined) {
+			engine.prepare(next);
+			idleTimer = setTimeout(rest, 0);
+			return;
+		}
 		tell({ say: 'thumbnails', list: thumbnailsOf(engine) });
 		const tidy = (): void => {
-			if (engine && !engine.stroking && engine.history.tidy()) idleTimer = setTimeout(tidy, 30);
+			if (engine && !engine.stroking && engine.history.tidy()) idleTimer = setTimeout(tidy, 16);
 			else idleTimer = setTimeout(makeCover, 2500);
 		};
-		idleTimer = setTimeout(tidy, 200);
+		idleTimer = setTimeout(tidy, 400);
 	}, 350);
 }
 
@@ -193,6 +201,7 @@ async function open(id: Id, recovered: LiveStroke | null): Promise<void> {
 		const first = found.desk?.sheet;
 		const sheets = [...found.project.sheets].sort((a, b) => Number(b.id === first) - Number(a.id === first));
 		for (const sheet of sheets) pump.addAll(sheet);
+		unprepared = sheets.map((sheet) => sheet.id);
 		if (restored) keepNow(opened);
 		keep({ say: 'live', stroke: null });
 		rest();

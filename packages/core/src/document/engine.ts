@@ -74,6 +74,8 @@ export interface Engine {
 	end(): Dirty;
 	cancel(): Dirty;
 	readonly stroking: boolean;
+	/** Makes ready what the first stroke on each sheet will need; some hundred ms for a large sheet. */
+	prepare(sheet: Id): void;
 	/** Makes ready what a stroke near a px of a view will need. */
 	warm(model: Id, sight: Sight, x: number, y: number, radius: number): void;
 	/** Fills the island at a texel, or the whole sheet where there is none; a wash takes the colour. */
@@ -326,6 +328,11 @@ export function openEngine(
 			const dirty = dirtyTiles(tiles);
 			stroke = null;
 			return dirty;
+		},
+		prepare(id) {
+			const sheet = need(id);
+			coverageFor(sheet);
+			for (const scene of scenes.values()) if (scene.model.parts.some((part) => part.sheet === id)) scene.mapOf(sheet);
 		},
 		warm(model, sight, x, y, radius) {
 			const scene = scenes.get(model);

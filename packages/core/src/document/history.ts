@@ -31,6 +31,9 @@ interface Pressed {
 /** How many of the latest steps keep their texels as they are, ready at once. */
 const LOOSE_STEPS = 12;
 
+/** Tiles pressed at once: strokes are heard in between. */
+const TILES_AT_ONCE = 6;
+
 export interface History {
 	push(step: Step): void;
 	/** The step to undo, its texels ready; it moves to the undone. */
@@ -38,7 +41,7 @@ export interface History {
 	forth(): Step | null;
 	readonly done: readonly Step[];
 	readonly undone: readonly Step[];
-	/** Presses one old step together, if there is one to press; false when nothing is left to do. */
+	/** Presses a few tiles of old steps together, some ten ms of work; false when nothing is left to do. */
 	tidy(): boolean;
 	/** Bytes kept for undo, pressed ones as pressed. */
 	bytes(): number;
@@ -80,23 +83,22 @@ export function createHistory(
 	const pressed = new Map<Step, Pressed[]>();
 	const planes = (record: TileRecord): number => (record.surface.format === 'color' ? 4 : 1);
 
-	const press = (step: Step): void => {
-		const all: Pressed[] = [];
-		for (const record of step.records) {
-			const tiles = new Map<number, Uint8Array>();
+	/** Presses up to `most` of a step's tiles; returns how many were left to press. */
+	const press = (step: Step, most: number): number => {
+		let all = pressed.get(step);
+		if (!all) pressed.set(step, (all = step.records.map((record) => ({ record, tiles: new Map() }))));
+		let done_ = 0;
+		for (const { record, tiles } of all)
 			for (const [index, state] of record.tiles) {
-				if (!hasTexels(state.kind)) continue;
+				if (!hasTexels(state.kind) || tiles.has(index)) continue;
+				if (done_++ === most) return done_;
 				const bytes = tileBytes(record.surface.format);
-				tiles.set(
-					index,
-					deflateSync(planesOf(heap.u8.slice(state.data, state.data + bytes), planes(record)), { level: 1 }),
-				);
+				const texels = planesOf(heap.u8.slice(state.data, state.data + bytes), planes(record));
+				tiles.set(index, deflateSync(texels, { level: 1 }));
 				heap.free(state.data, bytes);
 				record.tiles.set(index, { kind: state.kind, data: 0 });
 			}
-			all.push({ record, tiles });
-		}
-		pressed.set(step, all);
+		return done_;
 	};
 	const loosen = (step: Step): void => {
 		for (const { record, tiles } of pressed.get(step) ?? [])
@@ -146,17 +148,16 @@ export function createHistory(
 		back: () => turn(done, undone),
 		forth: () => turn(undone, done),
 		tidy() {
-			const old = done.slice(0, -LOOSE_STEPS).find((step) => step.records.length && !pressed.has(step));
-			if (!old) return false;
-			press(old);
-			return true;
+			for (const step of done.slice(0, -LOOSE_STEPS))
+				if (step.records.length && press(step, TILES_AT_ONCE) > 0) return true;
+			return false;
 		},
 		bytes() {
 			let sum = 0;
 			for (const step of [...done, ...undone]) {
-				const small = pressed.get(step);
-				if (small) for (const { tiles } of small) for (const bytes of tiles.values()) sum += bytes.length;
-				else for (const record of step.records) sum += recordBytes(record);
+				for (const record of step.records) sum += recordBytes(record);
+				for (const { record, tiles } of pressed.get(step) ?? [])
+					for (const bytes of tiles.values()) sum += bytes.length - tileBytes(record.surface.format);
 			}
 			return sum;
 		},

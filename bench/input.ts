@@ -1,0 +1,190 @@
+/** Pen move to new picture in the running app: 2048², ten painted layers, model and sheet shown, in Chromium. */
+import { spawn } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { apiaryPalette } from '@eppu/core/color';
+import { emptyDesk, openEngine, type Project, paintLayer } from '@eppu/core/document';
+import { meshBounds, writeGlb } from '@eppu/core/mesh';
+import { framing, homeCamera } from '@eppu/core/target';
+import type { Kernels } from '@eppu/kernels';
+import { openSourceStore, packDelta } from '@eppu/server/store';
+import { chromium } from '@playwright/test';
+import { benchMesh, benchStack } from './scenes.ts';
+
+export interface InputTimes {
+	/** Milliseconds from a pointer move to its patch in the page, and to the frame that shows it: 95th of a hundred. */
+	readonly engine: number;
+	readonly shown: number;
+	/** Median time between frames while nothing is painted. */
+	readonly frame: number;
+	readonly moves: number;
+}
+
+const SIZE = 2048;
+const quantile = (list: number[], share: number): number =>
+	[...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * share))] as number;
+
+async function makeProject(kernels: Kernels, file: string): Promise<void> {
+	const mesh = benchMesh();
+	const bytes = await writeGlb(mesh);
+	const { layers, pictures } = benchStack(kernels, SIZE, 'painted');
+	const project: Project = {
+		schema: 1,
+		id: 'bench',
+		name: 'Bench',
+		palette: apiaryPalette,
+		models: [
+			{
+				id: 'm',
+				name: 'Figure',
+				asset: { hash: createHash('sha256').update(bytes).digest('hex'), name: 'figure.glb' },
+				parts: mesh.parts.map((part) => ({ name: part.name, sheet: 's', shown: true })),
+			},
+		],
+		sheets: [
+			{
+				id: 's',
+				name: 'Sheet',
+				width: SIZE,
+				height: SIZE,
+				bleed: 16,
+				base: null,
+				guide: null,
+				layers: layers.map(({ mode, opacity, clip, mask }, i) =>
+					paintLayer(`l${i}`, `Layer ${i}`, {
+						mode,
+						opacity,
+						clip,
+						mask: mask ? { surface: `l${i}m`, on: true } : null,
+					}),
+				),
+			},
+		],
+	};
+	const engine = openEngine(kernels, project, [], new Map([['m', mesh]]));
+	pictures.forEach(({ rgba, mask }, i) => {
+		engine.lay('s', `l${i}`, 'color', { width: SIZE, height: SIZE, data: rgba }, 'Bench');
+		if (mask) engine.lay('s', `l${i}`, 'mask', { width: SIZE, height: SIZE, data: mask }, 'Bench');
+	});
+	const store = openSourceStore(file);
+	const { center, radius } = meshBounds(mesh);
+	const delta = engine.takeDelta();
+	if (delta) {
+		const { tiles, blobs } = packDelta(delta);
+		const desk = {
+			...emptyDesk,
+			sheet: 's',
+			layers: { s: 'l8' },
+			camera: framing({ ...homeCamera, yaw: 20, pitch: 10 }, center, radius, 1, 1),
+			tip: { ...emptyDesk.tip, size: 48 },
+		};
+		store.create(project, [{ name: 'figure.glb', bytes }], { desk, tiles, blobs });
+	}
+	store.close();
+	engine.close();
+}
+
+/** Notes in the page when moves are sent, when their patches come, and when the next frame has been drawn. */
+const watch = (): void => {
+	const sent: number[] = [];
+	const times = { engine: [] as number[], shown: [] as number[], frames: [] as number[] };
+	(window as unknown as { times: typeof times }).times = times;
+	const post = Worker.prototype.postMessage;
+	const heard = new WeakSet<Worker>();
+	Worker.prototype.postMessage = function (this: Worker, message: { say?: string }, transfer?: unknown) {
+		if (message?.say === 'extend') {
+			sent.push(performance.now());
+			if (!heard.has(this)) {
+				heard.add(this);
+				this.addEventListener('message', (event: MessageEvent<{ say?: string }>) => {
+					const from = sent.shift();
+					if (event.data?.say !== 'patch' || from === undefined) {
+						if (from !== undefined) sent.unshift(from);
+						return;
+					}
+					times.engine.push(performance.now() - from);
+					requestAnimationFrame(() => setTimeout(() => times.shown.push(performance.now() - from)));
+				});
+			}
+		}
+		return (post as (message: unknown, transfer?: unknown) => void).call(this, message, transfer);
+	};
+	let last = 0;
+	const frame = (now: number): void => {
+		if (last) times.frames.push(now - last);
+		last = now;
+		requestAnimationFrame(frame);
+	};
+	requestAnimationFrame(frame);
+};
+
+export async function inputTimes(kernels: Kernels): Promise<InputTimes> {
+	const file = join(mkdtempSync(join(tmpdir(), 'eppu-bench-')), 'bench.db');
+	await makeProject(kernels, file);
+	const port = 4900;
+	const url = `http://127.0.0.1:${port}`;
+	const server = spawn(process.execPath, [fileURLToPath(new URL('../apps/server/dist/main.js', import.meta.url))], {
+		env: { ...process.env, EPPU_DATA: file, EPPU_PORT: String(port) },
+		stdio: 'ignore',
+	});
+	const browser = await chromium.launch({
+		executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+		args: ['--no-sandbox', '--disable-gpu', '--enable-unsafe-swiftshader', '--disable-background-networking'],
+	});
+	try {
+		for (let i = 0; i < 100; i++) {
+			if (
+				await fetch(`${url}/api/health`)
+					.then((r) => r.ok)
+					.catch(() => false)
+			)
+				break;
+			await new Promise((done) => setTimeout(done, 100));
+		}
+		const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+		// The script runner names functions through this helper, which the page does not have.
+		await page.addInitScript('globalThis.__name = (f) => f');
+		await page.addInitScript(watch);
+		await page.goto(`${url}/project/bench/paint`);
+		await page.waitForFunction(() => document.documentElement.dataset.settled !== undefined, undefined, {
+			timeout: 60_000,
+		});
+		await page.waitForTimeout(2500);
+		const frames = await page.evaluate(() =>
+			(window as unknown as { times: { frames: number[] } }).times.frames.splice(0),
+		);
+		for (const view of ['model', 'sheet'] as const) {
+			const box = await page.locator(`[data-view="${view}"]`).boundingBox();
+			if (!box) throw new Error(`no ${view} view`);
+			for (let k = 0; k < 4; k++) {
+				const at = (t: number): [number, number] => [
+					box.x + box.width * (0.36 + 0.28 * t),
+					box.y + box.height * (0.4 + 0.06 * k + 0.05 * Math.sin(t * 7)),
+				];
+				await page.mouse.move(...at(0));
+				await page.mouse.down();
+				for (let i = 1; i <= 20; i++) {
+					await page.mouse.move(...at(i / 20));
+					await page.waitForTimeout(16);
+				}
+				await page.mouse.up();
+				await page.waitForTimeout(400);
+			}
+		}
+		const times = await page.evaluate(
+			() => (window as unknown as { times: { engine: number[]; shown: number[] } }).times,
+		);
+		return {
+			engine: quantile(times.engine, 0.95),
+			shown: quantile(times.shown, 0.95),
+			frame: quantile(frames, 0.5),
+			moves: times.engine.length,
+		};
+	} finally {
+		await browser.close();
+		server.kill('SIGKILL');
+	}
+}
