@@ -44,6 +44,8 @@ test('paint, dark', async ({ page }) => {
 	]);
 	await page.waitForTimeout(900);
 	await shot(page, 'paint-dark');
+	await page.keyboard.press('Control+z');
+	await page.waitForTimeout(900);
 });
 
 test('hand off', async ({ page }) => {
@@ -52,4 +54,37 @@ test('hand off', async ({ page }) => {
 	await settled(page);
 	await page.waitForTimeout(500);
 	await shot(page, 'hand-off');
+});
+
+test('the painting hand: a stencil printed straight on, a mirror, leaves', async ({ page }) => {
+	await openPaint(page, server.url, 'demo-hive');
+	await page.getByRole('button', { name: 'Add a layer' }).click();
+	await page.keyboard.press('Alt+1');
+	await page.keyboard.press('Home');
+	await page.getByRole('button', { name: 'Mirror on the model' }).click();
+	await page.getByLabel('Left to right (X)').check();
+	await page.keyboard.press('Escape');
+	await page.getByRole('button', { name: 'Choose a tip' }).click();
+	await page.getByRole('dialog').getByRole('button', { name: 'Leaf', exact: true }).click();
+	await page.keyboard.press('Escape');
+	await page.getByRole('option', { name: '#4b653f' }).click();
+	await stroke(page, 'model', [
+		[0.29, 0.66],
+		[0.34, 0.58],
+		[0.36, 0.48],
+		[0.44, 0.42],
+	]);
+	await page.getByRole('button', { name: 'Stencil Shingles' }).click();
+	await page.waitForTimeout(800);
+	const [x, y] = await at(page, 'model', [0.4, 0.3]);
+	await page.mouse.move(x, y, { steps: 4 });
+	await page.waitForTimeout(900);
+	await shot(page, 'paint-hand');
+});
+
+test('tips', async ({ page }) => {
+	await openPaint(page, server.url);
+	await page.getByRole('button', { name: 'Choose a tip' }).click();
+	await page.waitForTimeout(2500);
+	await shot(page, 'tips');
 });

@@ -97,7 +97,7 @@ export function ColorBay() {
 					</Popover>
 				</div>
 				<div
-					className="grid max-h-[66px] grid-cols-12 gap-[3px] overflow-y-auto p-px"
+					className="grid max-h-[66px] grid-cols-6 gap-[3px] overflow-y-auto p-px min-[1180px]:grid-cols-12"
 					role="listbox"
 					aria-label="Palette"
 				>

@@ -63,7 +63,7 @@ function Plate({
 					aria-pressed={chosen}
 					aria-label={`Stencil ${label}`}
 					onClick={() => take(picture, tile)}
-					className={`cut-small block overflow-hidden border-2 ${chosen ? 'border-pine outline-2 outline-soot' : 'border-transparent hover:border-ash'}`}
+					className={`cut-small block w-full overflow-hidden border-2 ${chosen ? 'border-pine outline-2 outline-soot' : 'border-transparent hover:border-ash'}`}
 				>
 					<canvas ref={canvas} width={64} height={64} className={small ? 'size-[40px]' : 'h-[60px] w-full'} />
 					{!small && <span className="block truncate px-1 text-[12px]">{label}</span>}
@@ -212,18 +212,13 @@ export function StencilBay() {
 		},
 	};
 	return (
-		<div className="w-[166px] border-r border-rule px-3 py-2 max-[1120px]:w-[74px]">
+		<div className="w-[166px] border-r border-rule px-3 py-2 max-[1120px]:w-[84px]">
 			<div className="mb-1.5 flex h-[18px] items-center gap-1">
-				<h2 className="bay-title min-w-0 flex-1 truncate">
-					Stencil
-					<span className="max-[1120px]:hidden">
-						{up && ` · ${stencil.mode === 'print' ? 'print' : 'paint through'}`}
-					</span>
-				</h2>
+				<h2 className="bay-title min-w-0 flex-1">Stencil</h2>
 				<Popover
 					label="All stencils, and the dials of this one"
 					panelClass="w-[520px]"
-					className="cut-small px-1.5 text-[12px] hover:bg-bark"
+					className="cut-small px-1 text-[12px] hover:bg-bark"
 					trigger="All"
 				>
 					<StencilPanel />
@@ -235,7 +230,7 @@ export function StencilBay() {
 					return found && <Plate key={picture} {...found} small />;
 				})}
 			</div>
-			<div className="mt-2 flex items-center gap-1.5 max-[1120px]:mt-0 max-[1120px]:flex-col max-[1120px]:items-start">
+			<div className="mt-2 flex items-center gap-1.5 max-[1120px]:hidden">
 				<Choice
 					label="Stencil mode"
 					value={stencil.mode}

@@ -5,7 +5,7 @@ type Name = keyof StudioState['show'];
 
 /** How a button over a view looks. */
 export const overView = (pressed: boolean): string =>
-	`cut-small px-2 py-0.5 text-[12px] leading-4 ${pressed ? 'bg-paper text-soot' : 'bg-black/35 text-white'}`;
+	`cut-small px-2 py-0.5 text-[12px] leading-4 ${pressed ? 'bg-[#f3efe7] text-[#26231e]' : 'bg-black/35 text-white'}`;
 
 /** A view's name and what is shown in it. */
 export function Toggles({
