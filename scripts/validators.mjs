@@ -15,7 +15,12 @@ export async function makeValidators(root) {
 		schemas: [project, desk, preset, palette],
 		discriminator: false,
 	});
-	const source = (standalone.default ?? standalone)(ajv, { project: 'project', desk: 'desk', preset: 'preset', palette: 'palette' });
+	const source = (standalone.default ?? standalone)(ajv, {
+		project: 'project',
+		desk: 'desk',
+		preset: 'preset',
+		palette: 'palette',
+	});
 	await build({
 		stdin: { contents: source, resolveDir: root },
 		bundle: true,

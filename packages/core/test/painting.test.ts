@@ -626,13 +626,13 @@ test('sampling takes the mean of a square, weighed by alpha, from all layers or 
 		[],
 		new Map([['m', box()]]),
 	);
-	const fill = (layer: string, f: (x: number) => readonly number[]): void => {
+	const cover = (layer: string, f: (x: number) => readonly number[]): void => {
 		const data = new Uint8Array(SIDE * SIDE * 4);
 		for (let i = 0; i < SIDE * SIDE; i++) data.set(f(i % SIDE), i * 4);
 		engine.lay('s', layer, 'color', { width: SIDE, height: SIDE, data }, layer);
 	};
-	fill('under', () => [0, 0, 0, 255]);
-	fill('p', (x) => (x % 2 ? [200, 100, 0, 255] : [0, 100, 200, 255]));
+	cover('under', () => [0, 0, 0, 255]);
+	cover('p', (x) => (x % 2 ? [200, 100, 0, 255] : [0, 100, 200, 255]));
 	expect(engine.sample('s', 101, 50, 'p')).toEqual([200, 100, 0, 255]);
 	expect(engine.sample('s', 101, 50)[0]).toBe(100);
 	const [r, g, b] = engine.sample('s', 101, 50, 'p', 11);

@@ -19,6 +19,7 @@ import { run, setDesk } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dial } from '../ui/Dial.tsx';
+import { KeptList } from './KeptList.tsx';
 
 /** The palette of a file: design tokens, a list of hex colours, or a picture. */
 async function paletteOfFile(file: File): Promise<PaletteResult> {
@@ -97,31 +98,15 @@ export function PaletteMenu() {
 				</Button>
 			</div>
 			<h3 className="bay-title mt-3 mb-1">Palettes for all projects</h3>
-			<ul>
-				{kept.map(({ id, name }) => (
-					<li key={id} className="flex items-center gap-1">
-						<button
-							type="button"
-							className="cut-small min-w-0 flex-1 truncate px-2 py-0.5 text-left hover:bg-bark"
-							onClick={async () => {
-								const found = await libraryJson(id).catch(() => null);
-								if (paletteProblem(found) === null) setPalette(found as Palette);
-								else toast(`“${name}” could not be read; the palette is as it was.`);
-							}}
-						>
-							{name}
-						</button>
-						<button
-							type="button"
-							aria-label={`Delete ${name}`}
-							className="cut-small px-1.5 text-ash hover:bg-bark"
-							onClick={() => remove(id)}
-						>
-							×
-						</button>
-					</li>
-				))}
-			</ul>
+			<KeptList
+				items={kept}
+				onDrop={remove}
+				onTake={async ({ id, name }) => {
+					const found = await libraryJson(id).catch(() => null);
+					if (paletteProblem(found) === null) setPalette(found as Palette);
+					else toast(`“${name}” could not be read; the palette is as it was.`);
+				}}
+			/>
 			<div className="mt-1 flex items-center gap-2">
 				<input
 					key={palette.name}

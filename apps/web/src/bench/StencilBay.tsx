@@ -11,6 +11,7 @@ import { Choice } from '../ui/Choice.tsx';
 import { Dial } from '../ui/Dial.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Popover } from '../ui/Popover.tsx';
+import { DropCross } from './KeptList.tsx';
 
 const set = (change: Partial<StencilDesk>): void =>
 	setDesk({ stencil: { ...useStudio.getState().desk.stencil, ...change } });
@@ -69,16 +70,7 @@ function Plate({
 					{!small && <span className="block truncate px-1 text-[12px]">{label}</span>}
 				</button>
 			</Hint>
-			{onDrop && (
-				<button
-					type="button"
-					aria-label={`Delete ${label}`}
-					onClick={onDrop}
-					className="cut-small absolute top-0.5 right-0.5 bg-sheet px-1 text-[12px] leading-4 text-ash hover:text-lingon"
-				>
-					×
-				</button>
-			)}
+			{onDrop && <DropCross label={label} onDrop={onDrop} />}
 		</div>
 	);
 }

@@ -7,6 +7,7 @@ import { setDesk, tell } from '../studio/client.ts';
 import { usePreview } from '../studio/looks.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
+import { DropCross, KeptList } from './KeptList.tsx';
 
 function Sample({
 	tip,
@@ -35,16 +36,7 @@ function Sample({
 				</span>
 				<span className="block truncate px-1.5 py-0.5 text-[12px]">{label}</span>
 			</button>
-			{onDrop && (
-				<button
-					type="button"
-					aria-label={`Delete ${label}`}
-					onClick={onDrop}
-					className="cut-small absolute top-0.5 right-0.5 bg-sheet px-1 text-[12px] leading-4 text-ash hover:text-lingon"
-				>
-					×
-				</button>
-			)}
+			{onDrop && <DropCross label={label} onDrop={onDrop} />}
 		</div>
 	);
 }
@@ -95,33 +87,18 @@ export function TipChooser() {
 			{presets.length > 0 && (
 				<>
 					<h3 className="bay-title mt-3 mb-1">Kept tips</h3>
-					<ul className="grid grid-cols-2 gap-x-3">
-						{presets.map(({ id, name }) => (
-							<li key={id} className="flex items-center gap-1">
-								<button
-									type="button"
-									className="cut-small min-w-0 flex-1 truncate px-2 py-0.5 text-left hover:bg-bark"
-									onClick={async () => {
-										const kept = await libraryJson(id).catch(() => null);
-										if (presetProblem(kept) === null) {
-											tell({ say: 'need', picture: (kept as Tip).shape });
-											take(kept as Tip);
-										} else toast(`“${name}” could not be read; your tip is as it was.`);
-									}}
-								>
-									{name}
-								</button>
-								<button
-									type="button"
-									aria-label={`Delete ${name}`}
-									className="cut-small px-1.5 text-ash hover:bg-bark"
-									onClick={() => remove(id)}
-								>
-									×
-								</button>
-							</li>
-						))}
-					</ul>
+					<KeptList
+						className="grid grid-cols-2 gap-x-3"
+						items={presets}
+						onDrop={remove}
+						onTake={async (item) => {
+							const kept = await libraryJson(item.id).catch(() => null);
+							if (presetProblem(kept) === null) {
+								tell({ say: 'need', picture: (kept as Tip).shape });
+								take(kept as Tip);
+							} else toast(`“${item.name}” could not be read; your tip is as it was.`);
+						}}
+					/>
 				</>
 			)}
 			<div className="mt-3 flex gap-2">
