@@ -74,7 +74,9 @@ function typicalRegion(layers: readonly StackLayer[]): number[] {
 	const side = SIZE / 64;
 	const filled = (tiles: readonly number[]): number =>
 		layers.reduce(
-			(sum, { source }) => sum + (typeof source === 'number' ? 0 : tiles.filter((tile) => source.kinds[tile]).length),
+			(sum, { source }) =>
+				sum +
+				(typeof source === 'number' || !('kinds' in source) ? 0 : tiles.filter((tile) => source.kinds[tile]).length),
 			0,
 		) / tiles.length;
 	const mean = filled(upTo(side * side));
@@ -112,7 +114,7 @@ export async function compositeRows(kernels: Kernels, report: Report): Promise<v
 		}
 		for (const { source, mask } of stack.layers)
 			for (const surface of [source, mask])
-				if (surface && typeof surface !== 'number')
+				if (surface && typeof surface !== 'number' && 'kinds' in surface)
 					surface.data.forEach(
 						(at, i) =>
 							(surface.kinds[i] as number) >= 2 && kernels.heap.free(at, surface.format === 'color' ? 16384 : 4096),

@@ -2,10 +2,10 @@ import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { curveAt } from '../src/color/index.ts';
 import {
 	createDabs,
 	createPath,
-	curveAt,
 	defaultTip,
 	noJitter,
 	type Point,

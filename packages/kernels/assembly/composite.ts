@@ -2,12 +2,13 @@
 //   u32 code, u32 mode, u32 source, u32 source step, u32 mask, u32 mask step, u32 opacity (15 bit), u32 flags
 // A source step is 32 (bytes for eight RGBA8 texels) or 0, which repeats the first eight: a uniform tile.
 // A mask step is 8 or 0 alike. An accumulator holds, for each eight texels, red, green, blue, alpha as
-// premultiplied 15-bit vectors: 64 bytes.
+// premultiplied 15-bit vectors: 64 bytes. ADJUST names its map as the source, and a tile of RGBA8 to write as the mask.
 import {
   COLOR, COLOR_BURN, COLOR_DODGE, DARKEN, DIFFERENCE, DIVIDE, EXCLUSION, HARD_LIGHT, HUE, LIGHTEN, LUMINOSITY,
   MULTIPLY, NORMAL, OVERLAY, PLUS_LIGHTER, plainSoft, SATURATION, SCREEN, SOFT_LIGHT, SUBTRACT, softTerms, term,
   terms, useScratch, wholeTerms,
 } from "./blend";
+import { mapColors, mapTable } from "./filter";
 import { alpha, anyAlpha, blue, from8, green, inverse4, ONE, put8, Q, red, straight, wideHigh, wideLow } from "./lanes";
 
 const END: u32 = 0;
@@ -18,6 +19,9 @@ const LOAD: u32 = 4;
 const STORE: u32 = 5;
 const FIRST: u32 = 6;
 const GROUND: u32 = 7;
+const ADJUST: u32 = 8;
+const PUSH_COPY: u32 = 9;
+const POP_MIX: u32 = 10;
 
 const ATOP: u32 = 1;
 /** The accumulator's alpha is whole everywhere. */
@@ -28,6 +32,7 @@ const ON_GROUND: u32 = 4;
 // A tile is run in four bands of 16 rows, so that the accumulators of a band stay in the fastest cache.
 const BANDS: usize = 4;
 const GROUPS: usize = 128; // eights of a band
+const BAND_TEXELS: i32 = 1024;
 const ACC: usize = 8192; // bytes of a band's accumulator
 
 // Above this an alpha rounds to 255: the texel counts as opaque.
@@ -320,11 +325,43 @@ function resolveGround(acc: usize, out: usize): void {
   }
 }
 
+/** Unpacks all that was left to the ground. */
+function takeAll(acc: usize): void {
+  if (ground) for (let i: usize = 0; i < GROUPS; i++) if (!load<u8>(taken + i)) takeGround(acc + i * 64, i);
+}
+
+/** Moves a band from what it was (acc) to what was made of it (top) by mask and opacity, premultiplied. */
+function mixBand(acc: usize, top: usize, mask: usize, maskStep: usize, opacity: u32): void {
+  const op = i16x8.splat(<i16>opacity);
+  for (let i: usize = 0; i < GROUPS; i++, acc += 64, top += 64, mask += maskStep) {
+    let k = op;
+    if (mask) {
+      const m = load<u64>(mask);
+      if (m == 0) continue;
+      if (m != 0xffffffffffffffff) k = Q(op, from8(v128.load8x8_u(mask)));
+    }
+    for (let c: usize = 0; c < 64; c += 16) {
+      const from = v128.load(acc + c);
+      v128.store(acc + c, i16x8.add(from, Q(i16x8.sub(v128.load(top + c), from), k)));
+    }
+  }
+}
+
+/** What lies in a band as straight RGBA8, its colours through a map (see filter.ts); alpha is full everywhere. */
+function adjustBand(acc: usize, onGround: bool, kind: u32, map: usize, out: usize): void {
+  if (onGround) takeAll(acc);
+  if (onGround) resolveGround(acc, out);
+  else resolve(acc, out);
+  if (kind == 2) mapColors(out, map, out, BAND_TEXELS);
+  else mapTable(out, map, out, BAND_TEXELS, kind == 1);
+  for (let at = out; at < out + BAND_TEXELS * 4; at += 16) v128.store(at, v128.or(v128.load(at), i32x4.splat(0xff000000)));
+}
+
 /** A clear accumulator, unless the program goes on by filling it. */
 // @ts-ignore: decorator
 @inline function clearFor(next: usize, acc: usize): void {
   const code = load<u32>(next);
-  if (code == LAYER || code == PUSH) memory.fill(acc, 0, ACC);
+  if (code != FIRST && code != LOAD && code != GROUND) memory.fill(acc, 0, ACC);
 }
 
 function runBand(program: usize, band: usize, acc: usize, out: usize): void {
@@ -339,7 +376,7 @@ function runBand(program: usize, band: usize, acc: usize, out: usize): void {
     const src = <usize>load<u32>(program, 8);
     const maskStep = <usize>load<u32>(program, 20);
     let mask = <usize>load<u32>(program, 16);
-    if (mask) mask += band * GROUPS * maskStep;
+    if (mask) mask += band * GROUPS * (code == ADJUST ? 32 : maskStep);
     const opacity = load<u32>(program, 24);
     const flags = load<u32>(program, 28);
     if (code == LAYER) blendMode(mode, at, src + band * GROUPS * srcStep, srcStep, mask, maskStep, opacity, flags, false);
@@ -356,8 +393,17 @@ function runBand(program: usize, band: usize, acc: usize, out: usize): void {
       memory.fill(taken, 0, GROUPS);
     } else if (code == LOAD) memory.copy(at, src + band * ACC, ACC);
     else if (code == STORE) {
-      if (ground) for (let i: usize = 0; i < GROUPS; i++) if (!load<u8>(taken + i)) takeGround(at + i * 64, i);
+      takeAll(at);
       memory.copy(src + band * ACC, at, ACC);
+    } else if (code == ADJUST)
+      adjustBand(at, ground != 0 && at == acc, mode, src, mask);
+    else if (code == PUSH_COPY) {
+      if (at == acc) takeAll(at);
+      memory.copy(at + ACC, at, ACC);
+      at += ACC;
+    } else if (code == POP_MIX) {
+      at -= ACC;
+      mixBand(at, at + ACC, mask, maskStep, opacity);
     }
   }
   if (ground) resolveGround(acc, out + band * GROUPS * 32);

@@ -39,6 +39,26 @@ export function mapColors(src: usize, cube: usize, out: usize, count: i32): void
 }
 
 /**
+ * Sends `count` RGBA8 texels through a table of 256 entries of red, green and blue: each channel by itself, or all by
+ * their tone (0.3 red + 0.59 green + 0.11 blue); alpha stays.
+ */
+export function mapTable(src: usize, table: usize, out: usize, count: i32, byTone: bool): void {
+  for (let i = 0; i < count; i++, src += 4, out += 4) {
+    const c = load<u32>(src);
+    let r = c & 255, g = c >> 8 & 255, b = c >> 16 & 255;
+    if (byTone) {
+      r = (77 * r + 151 * g + 28 * b + 128) >> 8;
+      g = r;
+      b = r;
+    }
+    const red = <u32>load<u8>(table + <usize>r * 3);
+    const green = <u32>load<u8>(table + <usize>g * 3, 1);
+    const blue = <u32>load<u8>(table + <usize>b * 3, 2);
+    store<u32>(out, c & 0xff000000 | red | green << 8 | blue << 16);
+  }
+}
+
+/**
  * Blurs the middle 64x64 of a region of side 64 + 2·radius. `region` holds premultiplied floats, four a texel, 0..255;
  * `weights` 2·radius + 1 floats that add up to one; `rows` room for side·64 texels of 16 bytes. Writes straight RGBA8.
  */

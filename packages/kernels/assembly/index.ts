@@ -2,6 +2,6 @@
 export { runTile } from "./composite";
 export { classifyColor, classifyMask, clear, copy } from "./tile";
 export { dabRecords, pictureRecords, pictureTip, roundTip, stampFlat, stampInk } from "./dab";
-export { blurRegion, mapColors } from "./filter";
+export { blurRegion, mapColors, mapTable } from "./filter";
 export { curveCoverage, gateCoverage, layColor, layInk, layMask, mixColor, wipeColor } from "./lay";
 export { smearDab } from "./smear";

@@ -96,6 +96,7 @@ export interface KernelExports {
 	layInk(before: Ptr, step: 0 | 32, cov: Ptr, ink: Ptr, out: Ptr, lock: 0 | 1): void;
 	mixColor(before: Ptr, step: 0 | 32, cov: Ptr, target: Ptr, out: Ptr, lock: 0 | 1): void;
 	mapColors(src: Ptr, cube: Ptr, out: Ptr, count: number): void;
+	mapTable(src: Ptr, table: Ptr, out: Ptr, count: number, byTone: 0 | 1): void;
 	smearDab(
 		records: Ptr,
 		count: number,

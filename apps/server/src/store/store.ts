@@ -1,6 +1,13 @@
 import { createHash } from 'node:crypto';
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
-import { type Delta, type Desk, type KeptTile, type Project, projectProblem } from '@eppu/core/document';
+import {
+	type Delta,
+	type Desk,
+	type KeptTile,
+	type Project,
+	projectProblem,
+	surfacesOfLayer,
+} from '@eppu/core/document';
 import type { PackedTile } from '@eppu/core/format';
 import { and, desc, eq, isNotNull, isNull, lt, sql } from 'drizzle-orm';
 import { type Database, openDatabase } from './database.ts';
@@ -306,7 +313,7 @@ export function openStore(file: string, migrationsFolder: string) {
 					.all()) {
 					const live = new Set(
 						(JSON.parse(row.document) as Project).sheets.flatMap((sheet) =>
-							sheet.layers.flatMap((layer) => [layer.kind === 'paint' ? layer.surface : '', layer.mask?.surface ?? '']),
+							sheet.layers.flatMap(surfacesOfLayer).map((each) => each.id),
 						),
 					);
 					for (const { surface } of tx

@@ -1,4 +1,4 @@
-import { curveAt } from '@eppu/core/stroke';
+import { curveAt } from '@eppu/core/color';
 import { type PointerEvent, useRef } from 'react';
 
 const [WIDTH, HEIGHT] = [104, 54];

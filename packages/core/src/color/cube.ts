@@ -25,19 +25,15 @@ function toned(tool: ToneTool, amount: number, l: number, a: number, b: number):
 const inside = (rgb: readonly number[]): boolean => rgb.every((v) => v >= -0.001 && v <= 1.001);
 
 /**
- * A tool's colours as a cube of 33³ nodes of four floats (red, green, blue 0..255, one unused), red fastest. In OKLab;
- * what leaves sRGB loses chroma, keeping lightness and hue, until it fits.
+ * A change of OKLab colours as a cube of 33³ nodes of four floats (red, green, blue 0..255, one unused), red fastest.
+ * What leaves sRGB loses chroma, keeping lightness and hue, until it fits.
  */
-export function toneCube(tool: ToneTool, amount: number): Float32Array {
+export function cubeOf(change: (l: number, a: number, b: number) => readonly [number, number, number]): Float32Array {
 	const n = CUBE_NODES;
 	const out = new Float32Array(n * n * n * 4);
 	for (let i = 0; i < n * n * n; i++) {
-		const [l, a, b] = oklabOfSrgb(
-			(i % n) / (n - 1),
-			(Math.floor(i / n) % n) / (n - 1),
-			Math.floor(i / (n * n)) / (n - 1),
-		);
-		const [L, A, B] = toned(tool, amount, l, a, b);
+		const lab = oklabOfSrgb((i % n) / (n - 1), (Math.floor(i / n) % n) / (n - 1), Math.floor(i / (n * n)) / (n - 1));
+		const [L, A, B] = change(...lab);
 		let rgb = srgbOfOklab([L, A, B]);
 		if (!inside(rgb)) {
 			let [low, high] = [0, 1];
@@ -52,3 +48,7 @@ export function toneCube(tool: ToneTool, amount: number): Float32Array {
 	}
 	return out;
 }
+
+/** A tone brush's colours at full strength. */
+export const toneCube = (tool: ToneTool, amount: number): Float32Array =>
+	cubeOf((l, a, b) => toned(tool, amount, l, a, b));

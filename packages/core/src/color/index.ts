@@ -1,6 +1,8 @@
-export { CUBE_NODES, type ToneTool, toneCube } from './cube.ts';
+export { CUBE_NODES, cubeOf, type ToneTool, toneCube } from './cube.ts';
+export { curveAt } from './curve.ts';
 export { type Hsv, hexOfHsv, hsvOfHex } from './hsv.ts';
 export { distance, hexOfOklch, inSrgb, type Oklab, type Oklch, oklabOfSrgb, oklchOfHex, srgbOfOklab } from './oklch.ts';
 export { apiaryPalette, type Palette } from './palette.ts';
 export { ramp, toneChart } from './ramp.ts';
 export { type Hex, hexOfRgb, linearOfSrgb, type Rgb8, rgbOfHex, srgbOfLinear } from './srgb.ts';
+export { type ToneMap, type ToneOp, toneMap } from './tone.ts';

@@ -1,2 +1,11 @@
 export { type BlendMode, blendModes, modeNumber } from './modes.ts';
-export { type Compositor, createCompositor, dropUnder, type StackLayer, type UnderCache } from './program.ts';
+export {
+	type Compositor,
+	createCompositor,
+	dropUnder,
+	MOST_NESTED,
+	type StackAdjust,
+	type StackGroup,
+	type StackLayer,
+	type UnderCache,
+} from './program.ts';

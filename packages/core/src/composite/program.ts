@@ -1,6 +1,20 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
+import type { ToneOp } from '../color/index.ts';
 import { hasTexels, Kind, type Surface, type TileState, tileBytes, tileState, writeTexels } from '../surface/index.ts';
+import { createToneMaps } from './maps.ts';
 import { type BlendMode, modeNumber } from './modes.ts';
+
+/** Layers that are blended among themselves. */
+export interface StackGroup {
+	readonly group: readonly StackLayer[];
+	/** Blended on nothing and then laid as one; else its layers are blended with what lies below the group. */
+	readonly isolated: boolean;
+}
+
+/** A change of the tones of what lies below, or of the base that it is clipped to. */
+export interface StackAdjust {
+	readonly adjust: ToneOp;
+}
 
 /** A layer as the compositor sees it, bottom first in a stack. */
 export interface StackLayer {
@@ -9,8 +23,8 @@ export interface StackLayer {
 	readonly opacity: number;
 	/** Shaped by the nearest unclipped layer below. */
 	readonly clip: boolean;
-	/** Its texels, or one RGBA8 value (little-endian) everywhere. */
-	readonly source: Surface | number;
+	/** Its texels, one RGBA8 value (little-endian) everywhere, a group, or a change of tones. */
+	readonly source: Surface | number | StackGroup | StackAdjust;
 	readonly mask: Surface | null;
 }
 
@@ -22,24 +36,43 @@ export interface UnderCache {
 	readonly limit: number;
 }
 
-const CODE = { end: 0, layer: 1, push: 2, pop: 3, load: 4, store: 5, first: 6, ground: 7 } as const;
+const CODE = {
+	end: 0,
+	layer: 1,
+	push: 2,
+	pop: 3,
+	load: 4,
+	store: 5,
+	first: 6,
+	ground: 7,
+	adjust: 8,
+	pushCopy: 9,
+	popMix: 10,
+} as const;
 const ATOP = 1;
 const OPAQUE_BELOW = 2;
 const ON_GROUND = 4;
 const ACC_BYTES = 32768;
-/** Accumulators of a band that a program may stack up. */
-const STACK_BYTES = 8 * 8192;
+/** Groups that may stand within each other. */
+export const MOST_NESTED = 8;
+/** Accumulators of a band that a program may stack up: a group takes three at the most. */
+const STACK_BYTES = (3 * MOST_NESTED + 4) * 8192;
 const SCRATCH = 512;
 const OP_WORDS = 8;
 const FULL = 32767;
 
 /** Operations of one program at the most; a stack over this is refused at `compositeTile`. */
-const OPS = 1024;
+const OPS = 2048;
+const TILE_BYTES = tileBytes('color');
 
 interface Step {
 	readonly layer: StackLayer;
 	readonly index: number;
-	readonly source: TileState;
+	/** Null for groups and changes. */
+	readonly source: TileState | null;
+	readonly group: readonly Step[] | null;
+	readonly isolated: boolean;
+	readonly adjust: ToneOp | null;
 	readonly mask: TileState | null;
 	readonly clipped: Step[];
 }
@@ -51,20 +84,25 @@ const sourceState = (source: Surface | number, tile: number): TileState =>
 			? { kind: Kind.uniform, data: source >>> 0 }
 			: { kind: Kind.empty, data: 0 };
 
-const stepOf = (layer: StackLayer, index: number, tile: number): Step => ({
-	layer,
-	index,
-	source: sourceState(layer.source, tile),
-	mask: layer.mask && tileState(layer.mask, tile),
-	clipped: [],
-});
+function stepOf(layer: StackLayer, index: number, tile: number): Step {
+	const { source } = layer;
+	const mask = layer.mask && tileState(layer.mask, tile);
+	const plain = { layer, index, source: null, group: null, isolated: false, adjust: null, mask, clipped: [] };
+	if (typeof source === 'number' || 'kinds' in source) return { ...plain, source: sourceState(source, tile) };
+	if ('adjust' in source) return { ...plain, adjust: source.adjust };
+	return { ...plain, group: stepsOf(source.group, tile), isolated: source.isolated };
+}
 
-const shows = ({ source, mask, layer }: Step): boolean =>
-	source.kind !== Kind.empty && mask?.kind !== Kind.empty && layer.opacity > 0;
+const shows = ({ source, group, mask, layer }: Step): boolean =>
+	(!source || source.kind !== Kind.empty) &&
+	(!group || group.length > 0) &&
+	mask?.kind !== Kind.empty &&
+	layer.opacity > 0;
 
 /** Its alpha is whole in every texel of the tile, but for the layer's own opacity. */
 const opaque = ({ source, mask }: Step): boolean =>
 	(!mask || (mask.kind === Kind.uniform && mask.data === 255)) &&
+	source !== null &&
 	(source.kind === Kind.solid || (source.kind === Kind.uniform && source.data >>> 24 === 255));
 
 /** Nothing below a step with this can be seen. */
@@ -76,7 +114,8 @@ function stepsOf(stack: readonly StackLayer[], tile: number): Step[] {
 	let base: Step | null = null;
 	stack.forEach((layer, index) => {
 		const step = stepOf(layer, index, tile);
-		if (!layer.clip || index === 0) {
+		// A change of tones has no shape to clip to: what stands on it as clipped stands free.
+		if (!layer.clip || index === 0 || base?.adjust) {
 			base = shows(step) ? step : null;
 			if (!base) return;
 			if (covers(base)) steps.length = 0;
@@ -97,6 +136,8 @@ export interface Compositor {
 /** A compositor with its own accumulators in the kernels' memory. */
 export function createCompositor(kernels: Kernels): Compositor {
 	const { heap, run } = kernels;
+	const maps = createToneMaps(kernels);
+	const changedTile = heap.alloc(TILE_BYTES);
 	const program = heap.alloc(OPS * 64);
 	const constants = program + OPS * 32;
 	const acc = heap.alloc(SCRATCH + STACK_BYTES) + SCRATCH;
@@ -140,27 +181,93 @@ export function createCompositor(kernels: Kernels): Compositor {
 		u32[at] = flags;
 	};
 	const emitLayer = ({ source, mask }: Step, code: number, mode: BlendMode, opacity: number, flags: number): void => {
-		const [at, step] = colorPlace(source);
+		const [at, step] = colorPlace(source as TileState);
 		const [maskAt, maskStep] = maskPlace(mask);
 		emit(code, modeNumber(mode), at, step, maskAt, maskStep, opacity, flags);
 	};
-	/** `below` are the flags that say what the step comes on; null is nothing at all. */
-	const emitStep = (step: Step, below: number | null): void => {
-		const { layer } = step;
-		if (step.clipped.length === 0) {
-			if (below !== null) return emitLayer(step, CODE.layer, layer.mode, layer.opacity, below);
-			return emitLayer(step, opaque(step) && layer.opacity >= 1 ? CODE.ground : CODE.first, 'normal', layer.opacity, 0);
+	/** What lies below is read back, changed and laid over itself within its own shape. */
+	const emitAdjust = (step: Step, op: ToneOp, mode: BlendMode, opacity: number, flags: number): void => {
+		const map = maps.of(op);
+		emit(CODE.adjust, map.kind, map.at, 0, changedTile);
+		const [maskAt, maskStep] = maskPlace(step.mask);
+		emit(CODE.layer, modeNumber(mode), changedTile, 32, maskAt, maskStep, opacity, flags | ATOP);
+	};
+	/** A step into an accumulator of its own that is clear so far, opacity and mode left for later. */
+	const emitShape = (step: Step, level: number): void => {
+		if (!step.group) return emitLayer(step, CODE.first, 'normal', 1, 0);
+		emit(CODE.push);
+		emitList(step.group, 0, step.group.length, null, level + 1);
+		const [maskAt, maskStep] = maskPlace(step.mask);
+		emit(CODE.pop, modeNumber('normal'), 0, 0, maskAt, maskStep, 1);
+	};
+	/** `below` are the flags that say what the step comes on; null is nothing at all. Returns those after it. */
+	const emitStep = (step: Step, below: number | null, level: number): number | null => {
+		const { layer, clipped, group, adjust } = step;
+		if (clipped.length === 0) {
+			if (adjust) {
+				if (below !== null) emitAdjust(step, adjust, layer.mode, layer.opacity, below);
+				return below;
+			}
+			if (group) return emitGroup(step, group, below, level);
+			if (below !== null) {
+				emitLayer(step, CODE.layer, layer.mode, layer.opacity, below);
+				return below;
+			}
+			const whole = opaque(step) && layer.opacity >= 1;
+			// The ground is kept for the lowest level alone.
+			const lazily = whole && level === 0;
+			emitLayer(step, lazily ? CODE.ground : CODE.first, 'normal', layer.opacity, 0);
+			return whole ? OPAQUE_BELOW | (lazily ? ON_GROUND : 0) : 0;
 		}
 		emit(CODE.push);
-		emitLayer(step, CODE.first, 'normal', 1, 0);
-		const inside = opaque(step) ? ATOP | OPAQUE_BELOW : ATOP;
-		for (const each of step.clipped) emitLayer(each, CODE.layer, each.layer.mode, each.layer.opacity, inside);
+		emitShape(step, level + 1);
+		const inside = opaque(step) ? OPAQUE_BELOW : 0;
+		for (const each of clipped) {
+			const { mode, opacity } = each.layer;
+			if (each.adjust) emitAdjust(each, each.adjust, mode, opacity, inside);
+			else if (each.group) {
+				emit(CODE.push);
+				emitList(each.group, 0, each.group.length, null, level + 2);
+				const [maskAt, maskStep] = maskPlace(each.mask);
+				emit(CODE.pop, modeNumber(mode), 0, 0, maskAt, maskStep, opacity, ATOP);
+			} else emitLayer(each, CODE.layer, mode, opacity, inside | ATOP);
+		}
 		emit(CODE.pop, modeNumber(layer.mode), 0, 0, 0, 0, layer.opacity, below ?? 0);
+		return below ?? (opaque(step) && layer.opacity >= 1 ? OPAQUE_BELOW : 0);
 	};
+	const emitGroup = (step: Step, group: readonly Step[], below: number | null, level: number): number | null => {
+		const { layer, mask, isolated } = step;
+		const [maskAt, maskStep] = maskPlace(mask);
+		if (!isolated && layer.opacity >= 1 && maskAt === 0) return emitList(group, 0, group.length, below, level);
+		if (!isolated && below !== null) {
+			emit(CODE.pushCopy);
+			emitList(group, 0, group.length, below & ~ON_GROUND, level + 1);
+			emit(CODE.popMix, 0, 0, 0, maskAt, maskStep, layer.opacity);
+			return below;
+		}
+		emit(CODE.push);
+		emitList(group, 0, group.length, null, level + 1);
+		emit(CODE.pop, modeNumber(layer.mode), 0, 0, maskAt, maskStep, layer.opacity, below ?? 0);
+		return below ?? 0;
+	};
+	/** Steps one after the other; what lies below each is told on to the next. */
+	function emitList(
+		steps: readonly Step[],
+		from: number,
+		to: number,
+		start: number | null,
+		level: number,
+	): number | null {
+		let below = start;
+		for (let i = from; i < to; i++) below = emitStep(steps[i] as Step, below, level);
+		return below;
+	}
 
 	return {
 		drop() {
 			heap.free(program, OPS * 64);
+			heap.free(changedTile, TILE_BYTES);
+			maps.drop();
 			heap.free(acc - SCRATCH, SCRATCH + STACK_BYTES);
 		},
 		tile(stack, tile, out, under) {
@@ -170,7 +277,13 @@ export function createCompositor(kernels: Kernels): Compositor {
 				run.clear(out, tileBytes('color'));
 				return;
 			}
-			if (steps.length === 1 && only.clipped.length === 0 && only.layer.opacity >= 1 && maskPlace(only.mask)[0] === 0) {
+			if (
+				steps.length === 1 &&
+				only.source &&
+				only.clipped.length === 0 &&
+				only.layer.opacity >= 1 &&
+				maskPlace(only.mask)[0] === 0
+			) {
 				// One plain layer over nothing is its own composite in every mode.
 				values = 0;
 				writeTexels(kernels, 'color', only.source, out);
@@ -179,20 +292,16 @@ export function createCompositor(kernels: Kernels): Compositor {
 			ops = 0;
 			values = 0;
 			let first = 0;
-			const solid = opaque(only) && only.layer.opacity >= 1 ? OPAQUE_BELOW : 0;
-			let lazily = solid && only.clipped.length === 0 ? ON_GROUND : 0;
-			const emitSteps = (from: number, to: number): void => {
-				for (let i = from; i < to; i++) emitStep(steps[i] as Step, i === 0 ? null : solid | lazily);
-			};
+			let below: number | null = null;
 			if (under) {
 				while (first < steps.length && (steps[first] as Step).index < under.split) first++;
 				const kept = under.tiles.get(tile);
 				if (first < 2) first = 0;
 				else if (kept !== undefined) {
 					emit(CODE.load, 0, kept);
-					lazily = 0;
+					below = opaque(only) && only.layer.opacity >= 1 ? OPAQUE_BELOW : 0;
 				} else {
-					emitSteps(0, first);
+					below = emitList(steps, 0, first, null, 0);
 					if (under.tiles.size < under.limit) {
 						const at = heap.alloc(ACC_BYTES);
 						under.tiles.set(tile, at);
@@ -200,7 +309,7 @@ export function createCompositor(kernels: Kernels): Compositor {
 					}
 				}
 			}
-			emitSteps(first, steps.length);
+			emitList(steps, first, steps.length, below, 0);
 			emit(CODE.end);
 			run.runTile(program, acc, out);
 		},

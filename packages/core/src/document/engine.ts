@@ -25,12 +25,25 @@ import {
 	tileState,
 } from '../surface/index.ts';
 import { type Coverage, createCoverage, dropCoverage, modelTarget } from '../target/index.ts';
-import { applyCommand, type Command, CommandError } from './command.ts';
+import { applyCommand, type Command, CommandError, surfacesOfCommand } from './command.ts';
 import { fillRecord } from './fill.ts';
 import { createHistory, type History } from './history.ts';
+import { fillMask, invertMask, maskIntoAlpha } from './masks.ts';
 import { type Pictures, picturesOf } from './pictures.ts';
 import { guardRefusal, planStroke } from './plan.ts';
-import { type Id, type Layer, layerOf, type Project, type Sheet, sheetOf, surfacesOfLayer } from './project.ts';
+import {
+	eachLayer,
+	type GroupLayer,
+	type Id,
+	type Layer,
+	layerOf,
+	type Project,
+	paintLayer,
+	placeOfLayer,
+	type Sheet,
+	sheetOf,
+	surfacesOfLayer,
+} from './project.ts';
 import { type Refusal, whyNotPaint } from './refusal.ts';
 import { createScene, type Scene, type Sight } from './scene.ts';
 import type { Guard, StrokeSpec } from './spec.ts';
@@ -86,7 +99,16 @@ export interface Engine {
 		y: number,
 		color: Hex,
 		guard?: Guard | null,
+		onMask?: boolean,
 	): { readonly ok: true; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };
+	/** Inverts a layer's mask, fills it with one value, or turns it into the layer's own alpha. */
+	changeMask(sheet: Id, layer: Id, change: MaskChange): Dirty;
+	/**
+	 * Makes one paint layer of a layer and the one below it, or of a group. Throws CommandError, changing nothing, where
+	 * the picture would not stay as it is seen.
+	 */
+	mergeDown(sheet: Id, layer: Id, newId: Id): Dirty;
+	flatten(sheet: Id, group: Id, newId: Id): Dirty;
 	/** Lays a picture of the sheet's size on a paint layer or a layer's mask. */
 	lay(sheet: Id, layer: Id, on: 'color' | 'mask', picture: Picture, words: string): Dirty;
 	/** Writes a tile of a sheet's composite, RGBA8, to `out`. */
@@ -98,6 +120,9 @@ export interface Engine {
 	takeDelta(): Delta | null;
 	close(): void;
 }
+
+/** What is done to a whole mask at once. */
+export type MaskChange = { readonly to: 'inverse' | 'pixels' } | { readonly to: 'value'; readonly value: number };
 
 const none: Dirty = new Map();
 /** 32 KiB each: 24 MB at the most. */
@@ -126,8 +151,7 @@ export function openEngine(
 			project.sheets.flatMap((sheet) => sheet.layers.flatMap((layer) => surfacesOfLayer(layer).map((s) => s.id))),
 		);
 		for (const step of [...history.done, ...history.undone])
-			for (const command of [...step.undo, ...step.redo])
-				if (command.do === 'layer.add') for (const s of surfacesOfLayer(command.layer)) live.add(s.id);
+			for (const command of [...step.undo, ...step.redo]) for (const id of surfacesOfCommand(command)) live.add(id);
 		for (const id of gone) {
 			const surface = surfaces.get(id);
 			if (!surface || live.has(id)) continue;
@@ -168,15 +192,24 @@ export function openEngine(
 			if (command.copyOf) {
 				const from = layerOf(sheet, command.copyOf);
 				const [theirs, ours] = [from ? surfacesOfLayer(from) : [], surfacesOfLayer(command.layer)];
-				for (const { id, format } of ours) {
-					const source = surfaces.get(theirs.find((each) => each.format === format)?.id ?? '');
-					if (surfaces.has(id) || !source) continue;
+				ours.forEach(({ id, format }, i) => {
+					const source = theirs[i]?.format === format ? surfaces.get(theirs[i].id) : undefined;
+					if (surfaces.has(id) || !source) return;
 					const copy = copySurface(heap, source, id);
 					surfaces.set(id, copy);
 					markWhole(copy);
-				}
+				});
 			}
 			ensureSurfaces(sheet, command.layer);
+		}
+		if (command.do === 'layer.change' && command.change.mask && !surfaces.has(command.change.mask.surface)) {
+			const sheet = need(command.sheet);
+			const mask = createSurface(command.change.mask.surface, 'mask', sheet.width, sheet.height);
+			// A new mask shows all.
+			mask.kinds.fill(Kind.uniform);
+			mask.data.fill(255);
+			surfaces.set(mask.id, mask);
+			markWhole(mask);
 		}
 		project = applied.project;
 		outlineChanged = true;
@@ -184,20 +217,24 @@ export function openEngine(
 		return { inverse: applied.inverse, words: applied.words, dirty: dirtyOf(command, before) };
 	};
 	const dirtyOf = (command: Command, before: Project): Dirty => {
-		if (!('layer' in command)) return none;
+		if (!('sheet' in command)) return none;
+		const sheet = need(command.sheet);
+		if (!('layer' in command))
+			return new Map([
+				[sheet.id, Array.from({ length: Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE) }, (_, i) => i)],
+			]);
 		if (
 			command.do === 'layer.change' &&
 			Object.keys(command.change).every((key) => key === 'name' || key.startsWith('lock'))
 		)
 			return none;
 		const id = typeof command.layer === 'string' ? command.layer : command.layer.id;
-		const sheet = need(command.sheet);
 		const was = layerOf(sheetOf(before, command.sheet), id);
 		const now = layerOf(sheet, id);
 		const found = new Set<number>();
 		for (const layer of [was, now]) if (layer) for (const tile of tilesOfLayer(sheet, layer, surfaces)) found.add(tile);
 		// Taking a base away lets what was clipped to it be shaped by another: those layers' tiles too.
-		const all = [...(sheetOf(before, command.sheet)?.layers ?? []), ...sheet.layers];
+		const all = [...eachLayer(sheetOf(before, command.sheet)?.layers ?? []), ...eachLayer(sheet.layers)];
 		for (const layer of all) if (layer.clip) for (const tile of tilesOfLayer(sheet, layer, surfaces)) found.add(tile);
 		return new Map([[sheet.id, [...found]]]);
 	};
@@ -268,6 +305,36 @@ export function openEngine(
 		if (mesh) scenes.set(model.id, createScene(kernels, model, mesh));
 	}
 
+	/** Puts a new paint layer, holding what the given layers look like together, in their place. */
+	const replaceBy = (
+		sheet: Sheet,
+		layers: readonly Layer[],
+		flat: ReturnType<typeof paintLayer>,
+		words: string,
+		parent: GroupLayer | null,
+	): Dirty => {
+		const stack = stackOf({ ...sheet, base: null, layers }, surfaces).layers;
+		const surface = createSurface(flat.surface, 'color', sheet.width, sheet.height);
+		for (let tile = 0; tile < surface.kinds.length; tile++) {
+			const at = heap.alloc(tileBytes('color'));
+			compositor.tile(stack, tile, at);
+			setTileState(surface, tile, settleTile(kernels, 'color', at));
+		}
+		surfaces.set(surface.id, surface);
+		markWhole(surface);
+		const ids = new Set(layers.map((each) => each.id));
+		const put = (among: readonly Layer[]): Layer[] =>
+			among.flatMap((each) => (each.id === layers[0]?.id ? [flat] : ids.has(each.id) ? [] : [each]));
+		const swap = (among: readonly Layer[]): Layer[] =>
+			among.map((each) =>
+				each.kind !== 'group'
+					? each
+					: { ...each, layers: each.id === parent?.id ? put(each.layers) : swap(each.layers) },
+			);
+		const next = parent ? swap(sheet.layers) : put(sheet.layers);
+		return engine.run({ do: 'layers.set', sheet: sheet.id, layers: next, words });
+	};
+
 	const engine: Engine = {
 		kernels,
 		get project() {
@@ -298,7 +365,7 @@ export function openEngine(
 			const planned = planStroke(kernels, project, scenes, engine.pictures, spec, first);
 			if (!planned.ok) return planned;
 			const { sheet, layer, targets, means } = planned.plan;
-			const surface = surfaces.get(layer.kind === 'paint' ? layer.surface : '') as Surface;
+			const surface = surfaces.get(surfaceFor(layer, spec.onMask === true)) as Surface;
 			const cover = coverageFor(sheet);
 			stroke = {
 				stroke: beginStroke(kernels, surface, cover, targets, means),
@@ -342,17 +409,17 @@ export function openEngine(
 			coverageFor(sheet);
 			modelTarget(kernels, scene.binsOf(sheet, sight)).warm(x, y, radius);
 		},
-		fill(sheetId, layerId, x, y, color, guard) {
+		fill(sheetId, layerId, x, y, color, guard, onMask = false) {
 			const sheet = need(sheetId);
 			const layer = layerOf(sheet, layerId);
-			if (layer?.kind === 'wash' && !layer.locked)
+			if (layer?.kind === 'wash' && !layer.locked && !onMask)
 				return {
 					ok: true,
 					dirty: engine.run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { color } }),
 				};
-			const refusal = whyNotPaint(project, sheetId, layerId);
-			if (refusal || layer?.kind !== 'paint') return { ok: false, refusal: refusal as Refusal };
-			const surface = surfaces.get(layer.surface) as Surface;
+			const refusal = whyNotPaint(project, sheetId, layerId, onMask);
+			if (refusal || !layer) return { ok: false, refusal: refusal as Refusal };
+			const surface = surfaces.get(surfaceFor(layer, onMask)) as Surface;
 			const scene = [...scenes.values()].find((each) => each.model.parts.some((part) => part.sheet === sheet.id));
 			const spot = scene?.spotOn(sheet, null, x, y);
 			const guarded = guardRefusal(guard, spot ?? null, scene !== undefined);
@@ -364,6 +431,66 @@ export function openEngine(
 				ok: true,
 				dirty: pushRecord(island ? `Fill an island on "${layer.name}"` : `Fill "${layer.name}"`, record, sheet.id),
 			};
+		},
+		changeMask(sheetId, layerId, change) {
+			const sheet = need(sheetId);
+			const layer = layerOf(sheet, layerId);
+			const mask = surfaces.get(layer?.mask?.surface ?? '');
+			if (!layer || !mask) throw new CommandError('That layer has no mask. Nothing was changed.');
+			dropUnders();
+			if (change.to === 'pixels') {
+				if (layer.kind !== 'paint')
+					throw new CommandError(`Only a paint layer has pixels that a mask can become. Nothing was changed.`);
+				const record = maskIntoAlpha(kernels, surfaces.get(layer.surface) as Surface, mask);
+				const command: Command = { do: 'layer.change', sheet: sheetId, layer: layerId, change: { mask: null } };
+				const { inverse, dirty } = carry(command);
+				history.push({
+					words: `Turn the mask of "${layer.name}" into pixels`,
+					undo: [inverse],
+					redo: [command],
+					records: [record],
+				});
+				markChanged(record);
+				return merge([dirty, new Map([[sheetId, [...record.tiles.keys()]]])]);
+			}
+			const record = change.to === 'value' ? fillMask(kernels, mask, change.value) : invertMask(kernels, mask);
+			return pushRecord(`${change.to === 'inverse' ? 'Invert' : 'Fill'} the mask of "${layer.name}"`, record, sheetId);
+		},
+		mergeDown(sheetId, layerId, newId) {
+			const sheet = need(sheetId);
+			const place = placeOfLayer(sheet, layerId);
+			const [upper, lower] = place ? [place.among[place.at], place.among[place.at - 1]] : [];
+			if (!place || !upper || !lower)
+				throw new CommandError('There is no layer below to merge with. Nothing was changed.');
+			if (lower.mode !== 'normal' || lower.clip || !lower.shown || !upper.shown || lower.kind === 'adjust')
+				throw new CommandError(
+					`"${lower.name}" and "${upper.name}" cannot become one and look the same: both must be shown, and the lower one blend Normal and not be clipped. Nothing was changed.`,
+				);
+			return replaceBy(
+				sheet,
+				[lower, upper],
+				paintLayer(newId, lower.name),
+				`Merge "${upper.name}" down`,
+				place.parent,
+			);
+		},
+		flatten(sheetId, groupId, newId) {
+			const sheet = need(sheetId);
+			const place = placeOfLayer(sheet, groupId);
+			const group = place?.among[place.at];
+			if (!place || group?.kind !== 'group') throw new CommandError('That is no group. Nothing was changed.');
+			const { name, mode, opacity, clip, shown, mask } = group;
+			const inner = {
+				...group,
+				opacity: 1,
+				mode: 'normal' as const,
+				clip: false,
+				shown: true,
+				mask: null,
+				isolated: true,
+			};
+			const flat = paintLayer(newId, name, { mode, opacity, clip, shown, mask });
+			return replaceBy(sheet, [inner], flat, `Flatten "${name}"`, place.parent);
 		},
 		lay(sheetId, layerId, on, picture, words) {
 			const layer = layerOf(need(sheetId), layerId);
@@ -397,12 +524,13 @@ export function openEngine(
 			const sheet = need(sheetId);
 			const layer = layerOf(sheet, layerId);
 			if (layer?.kind === 'wash') return [...rgbOfHex(layer.color), 255];
+			const own = layer?.kind === 'paint' ? surfaces.get(layer.surface) : undefined;
 			const from = [x, y].map((v) => Math.floor(v) - Math.floor((size - 1) / 2)) as [number, number];
 			const out = heap.alloc(tileBytes('color'));
 			let ready = -1;
 			const texel = (tx: number, ty: number): readonly [number, number, number, number] => {
 				if (tx < 0 || ty < 0 || tx >= sheet.width || ty >= sheet.height) return [0, 0, 0, 0];
-				if (layer) return texelAt(heap, surfaces.get(layer.surface) as Surface, tx, ty);
+				if (own) return texelAt(heap, own, tx, ty);
 				const tile = Math.floor(ty / TILE) * Math.ceil(sheet.width / TILE) + Math.floor(tx / TILE);
 				if (tile !== ready) engine.compositeTile(sheetId, tile, out);
 				ready = tile;
@@ -453,6 +581,10 @@ export function openEngine(
 	return engine;
 }
 
+/** The surface that paint lands on: a layer's mask, or its own pixels. */
+const surfaceFor = (layer: Layer, onMask: boolean): SurfaceId =>
+	onMask ? (layer.mask?.surface ?? '') : layer.kind === 'paint' ? layer.surface : '';
+
 const toolWords: Readonly<Record<StrokeSpec['tool'], string>> = {
 	draw: 'Stroke',
 	wipe: 'Wipe',
@@ -466,4 +598,4 @@ const toolWords: Readonly<Record<StrokeSpec['tool'], string>> = {
 };
 
 const strokeWords = (spec: StrokeSpec, layer: Layer): string =>
-	`${spec.stamp ? 'Stamp' : toolWords[spec.tool]} on "${layer.name}"`;
+	`${spec.stamp ? 'Stamp' : toolWords[spec.tool]} on ${spec.onMask ? 'the mask of ' : ''}"${layer.name}"`;

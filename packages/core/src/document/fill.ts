@@ -12,6 +12,7 @@ import {
 	type TileRecord,
 	writableTexels,
 } from '../surface/index.ts';
+import { fillMask } from './masks.ts';
 
 interface IslandOnSheet {
 	readonly map: TexelMap;
@@ -19,7 +20,10 @@ interface IslandOnSheet {
 	readonly island: number;
 }
 
-/** Lays a colour, opaque, on an island and its bleed, or on the whole surface; with `lockAlpha` alpha stays. */
+/**
+ * Lays a colour, opaque, on an island and its bleed, or on the whole surface; with `lockAlpha` alpha stays. On a mask
+ * the colour's lightness is laid.
+ */
 export function fillRecord(
 	kernels: Kernels,
 	surface: Surface,
@@ -32,9 +36,14 @@ export function fillRecord(
 	const color = r | (g << 8) | (b << 16);
 	const value = (color | (255 << 24)) >>> 0;
 	const at = new Uint32Array(surface.kinds.length);
+	const light = Math.round(0.3 * r + 0.59 * g + 0.11 * b);
 	const put = (x: number, y: number): void => {
 		const tile = (y >> 6) * surface.cols + (x >> 6);
 		const texels = at[tile] || (at[tile] = writableTexels(kernels, record, tile));
+		if (surface.format === 'mask') {
+			heap.u8[texels + (y % TILE) * TILE + (x % TILE)] = light;
+			return;
+		}
 		const place = (texels >> 2) + (y % TILE) * TILE + (x % TILE);
 		heap.u32[place] = lockAlpha ? (((heap.u32[place] as number) & 0xff000000) | color) >>> 0 : value;
 	};
@@ -59,6 +68,7 @@ export function fillRecord(
 		});
 		return settle();
 	}
+	if (surface.format === 'mask') return fillMask(kernels, surface, light);
 	for (let tile = 0; tile < surface.kinds.length; tile++) {
 		const x = (tile % surface.cols) * TILE;
 		const y = Math.floor(tile / surface.cols) * TILE;

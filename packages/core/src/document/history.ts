@@ -10,7 +10,7 @@ import {
 	type TileState,
 	tileBytes,
 } from '../surface/index.ts';
-import type { Command } from './command.ts';
+import { type Command, surfacesOfCommand } from './command.ts';
 
 /** One thing that can be undone: commands and tile changes that belong together, named in plain words. */
 export interface Step {
@@ -115,11 +115,7 @@ export function createHistory(
 		for (const step of steps) {
 			if (pressed.has(step)) loosen(step);
 			for (const record of step.records) dropRecord(heap, record);
-			for (const command of [...step.undo, ...step.redo])
-				if (command.do === 'layer.add') {
-					if (command.layer.kind === 'paint') surfaces.add(command.layer.surface);
-					if (command.layer.mask) surfaces.add(command.layer.mask.surface);
-				}
+			for (const command of [...step.undo, ...step.redo]) for (const id of surfacesOfCommand(command)) surfaces.add(id);
 		}
 		steps.length = 0;
 		if (surfaces.size) dropped(surfaces);

@@ -30,6 +30,8 @@ export function guardRefusal(guard: Guard | null | undefined, spot: Spot | null,
 	};
 }
 
+const maskTools: readonly StrokeSpec['tool'][] = ['draw', 'wipe', 'lighten', 'darken'];
+
 /** Looks up what a stroke needs. `scenes` are those of the project's models. */
 export function planStroke(
 	kernels: Kernels,
@@ -49,8 +51,10 @@ export function planStroke(
 	const spot = start && place.on === 'model' ? scene?.spotAt(project.sheets, place.sight, start.x, start.y) : null;
 	const sheetId = spot?.sheet ?? place.sheet;
 	if (!sheetId) return no({ code: 'off-model', text: 'The stroke begins beside the model.', mend: null });
-	const refusal = whyNotPaint(project, sheetId, spec.layers[sheetId]);
+	const refusal = whyNotPaint(project, sheetId, spec.layers[sheetId], spec.onMask);
 	if (refusal) return no(refusal);
+	if (spec.onMask && !maskTools.includes(spec.tool))
+		return no({ code: 'no-pixels', text: 'Masks take drawing, wiping, lightening and darkening.', mend: null });
 	const sheet = sheetOf(project, sheetId) as Sheet;
 	const layer = layerOf(sheet, spec.layers[sheetId]) as Layer;
 	const at =

@@ -1,4 +1,4 @@
-import type { Hex, Palette } from '../color/index.ts';
+import type { Hex, Palette, ToneOp } from '../color/index.ts';
 import type { BlendMode } from '../composite/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
 
@@ -42,7 +42,21 @@ export interface WashLayer extends LayerBase {
 	readonly color: Hex;
 }
 
-export type Layer = PaintLayer | WashLayer;
+/** Changes the tones of what lies below it, or of the layer that it is clipped to. */
+export interface AdjustLayer extends LayerBase {
+	readonly kind: 'adjust';
+	readonly tone: ToneOp;
+}
+
+/** Layers that belong together, bottom first. */
+export interface GroupLayer extends LayerBase {
+	readonly kind: 'group';
+	readonly layers: readonly Layer[];
+	/** Blended on nothing and laid as one; else its layers blend with what lies below the group. */
+	readonly isolated: boolean;
+}
+
+export type Layer = PaintLayer | WashLayer | AdjustLayer | GroupLayer;
 
 /** One texture picture: its layers stand bottom first. */
 export interface Sheet {
@@ -88,14 +102,49 @@ export const SHEET_SIDE = { least: 16, most: 8192 } as const;
 
 export const sheetOf = (project: Project, id: Id): Sheet | undefined => project.sheets.find((sheet) => sheet.id === id);
 
-export const layerOf = (sheet: Sheet | undefined, id: Id | undefined): Layer | undefined =>
-	sheet?.layers.find((layer) => layer.id === id);
+/** All layers of a list, each before those within it. */
+export function* eachLayer(layers: readonly Layer[]): Generator<Layer> {
+	for (const layer of layers) {
+		yield layer;
+		if (layer.kind === 'group') yield* eachLayer(layer.layers);
+	}
+}
 
-/** Every surface that a layer's pixels lie on. */
-export const surfacesOfLayer = (layer: Layer): { readonly id: SurfaceId; readonly format: 'color' | 'mask' }[] => [
-	...(layer.kind === 'paint' ? [{ id: layer.surface, format: 'color' as const }] : []),
-	...(layer.mask ? [{ id: layer.mask.surface, format: 'mask' as const }] : []),
-];
+/** A layer of a sheet, in whatever group it is. */
+export function layerOf(sheet: Sheet | undefined, id: Id | undefined): Layer | undefined {
+	if (sheet && id !== undefined) for (const layer of eachLayer(sheet.layers)) if (layer.id === id) return layer;
+	return undefined;
+}
+
+/** Where a layer stands: the group that it is in (null for the sheet itself), its neighbours and its place among them. */
+export interface LayerPlace {
+	readonly parent: GroupLayer | null;
+	readonly among: readonly Layer[];
+	readonly at: number;
+	/** Groups around it, outermost first. */
+	readonly path: readonly GroupLayer[];
+}
+
+export function placeOfLayer(sheet: Sheet, id: Id): LayerPlace | null {
+	const within = (among: readonly Layer[], path: readonly GroupLayer[]): LayerPlace | null => {
+		const at = among.findIndex((layer) => layer.id === id);
+		if (at >= 0) return { parent: path.at(-1) ?? null, among, at, path };
+		for (const layer of among) {
+			const found = layer.kind === 'group' ? within(layer.layers, [...path, layer]) : null;
+			if (found) return found;
+		}
+		return null;
+	};
+	return within(sheet.layers, []);
+}
+
+/** Every surface that a layer's pixels lie on, and those of the layers within it. */
+export function surfacesOfLayer(layer: Layer): { readonly id: SurfaceId; readonly format: 'color' | 'mask' }[] {
+	return [...eachLayer([layer])].flatMap((each) => [
+		...(each.kind === 'paint' ? [{ id: each.surface, format: 'color' as const }] : []),
+		...(each.mask ? [{ id: each.mask.surface, format: 'mask' as const }] : []),
+	]);
+}
 
 const base = {
 	shown: true,
@@ -125,6 +174,22 @@ export const washLayer = (id: Id, name: string, color: Hex, with_: Partial<Layer
 	kind: 'wash',
 	color,
 });
+
+export const adjustLayer = (id: Id, name: string, tone: ToneOp, with_: Partial<LayerBase> = {}): AdjustLayer => ({
+	...base,
+	...with_,
+	id,
+	name,
+	kind: 'adjust',
+	tone,
+});
+
+export const groupLayer = (
+	id: Id,
+	name: string,
+	layers: readonly Layer[],
+	with_: Partial<LayerBase> & { readonly isolated?: boolean } = {},
+): GroupLayer => ({ ...base, isolated: false, ...with_, id, name, kind: 'group', layers });
 
 /** A bleed that suits a sheet: 1/128 of its larger side, 4 at the least. */
 export const usualBleed = (width: number, height: number): number =>

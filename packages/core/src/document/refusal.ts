@@ -1,19 +1,31 @@
 import type { Command } from './command.ts';
-import { type Id, layerOf, type Project, sheetOf } from './project.ts';
+import { type Id, layerOf, type Project, placeOfLayer, sheetOf } from './project.ts';
 
 /** Why paint cannot land, said in place, with a one-click way out where there is one. */
 export interface Refusal {
-	readonly code: 'no-sheet' | 'no-layer' | 'hidden' | 'locked' | 'wash' | 'off-model' | 'guarded' | 'no-picture';
+	readonly code:
+		| 'no-sheet'
+		| 'no-layer'
+		| 'hidden'
+		| 'locked'
+		| 'wash'
+		| 'off-model'
+		| 'guarded'
+		| 'no-picture'
+		| 'no-mask'
+		| 'mask-off'
+		| 'no-pixels';
 	readonly text: string;
 	readonly mend:
 		| { readonly label: string; readonly command: Command }
 		| { readonly label: string; readonly addLayer: Id }
 		| { readonly label: string; readonly liftGuard: true }
+		| { readonly label: string; readonly addMask: Id; readonly sheet: Id }
 		| null;
 }
 
 /** The reason why a layer takes no paint now, or null where it does. */
-export function whyNotPaint(project: Project, sheetId: Id, layerId: Id | undefined): Refusal | null {
+export function whyNotPaint(project: Project, sheetId: Id, layerId: Id | undefined, onMask = false): Refusal | null {
 	const sheet = sheetOf(project, sheetId);
 	if (!sheet) return { code: 'no-sheet', text: 'There is no sheet under the brush.', mend: null };
 	const layer = layerOf(sheet, layerId);
@@ -35,6 +47,48 @@ export function whyNotPaint(project: Project, sheetId: Id, layerId: Id | undefin
 		};
 	if (layer.locked)
 		return { code: 'locked', text: `"${layer.name}" is locked.`, mend: change('Unlock it', { locked: false }) };
+	if (onMask) {
+		if (!layer.mask)
+			return {
+				code: 'no-mask',
+				text: `"${layer.name}" has no mask to paint on.`,
+				mend: { label: 'Add a mask', addMask: layer.id, sheet: sheet.id },
+			};
+		if (!layer.mask.on)
+			return {
+				code: 'mask-off',
+				text: `The mask of "${layer.name}" is switched off, so paint on it would not be seen.`,
+				mend: {
+					label: 'Switch it on',
+					command: {
+						do: 'layer.change',
+						sheet: sheet.id,
+						layer: layer.id,
+						change: { mask: { ...layer.mask, on: true } },
+					},
+				},
+			};
+		return null;
+	}
+	const unseen = placeOfLayer(sheet, layer.id)?.path.find((group) => !group.shown);
+	if (unseen)
+		return {
+			code: 'hidden',
+			text: `The group "${unseen.name}" is hidden, so paint in it would not be seen.`,
+			mend: {
+				label: 'Show it',
+				command: { do: 'layer.change', sheet: sheet.id, layer: unseen.id, change: { shown: true } },
+			},
+		};
+	if (layer.kind === 'adjust' || layer.kind === 'group')
+		return {
+			code: 'no-pixels',
+			text:
+				layer.kind === 'group'
+					? `"${layer.name}" is a group: paint lands on the layers in it.`
+					: `"${layer.name}" changes the tones below it and has no pixels of its own; its mask can be painted.`,
+			mend: { label: 'Add a layer above', addLayer: sheet.id },
+		};
 	if (layer.kind === 'wash')
 		return {
 			code: 'wash',

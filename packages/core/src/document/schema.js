@@ -51,10 +51,45 @@ const layerBase = {
 	lockAlpha: { type: 'boolean' },
 	mask: orNull(mask),
 };
+const knots = { type: 'array', items: share, minItems: 2, maxItems: 17 };
+const signedShare = { type: 'number', minimum: -1, maximum: 1 };
+const three = { type: 'array', items: signedShare, minItems: 3, maxItems: 3 };
+const tone = {
+	oneOf: [
+		strict({
+			op: { const: 'levels' },
+			black: share,
+			white: share,
+			gamma: { type: 'number', minimum: 0.05, maximum: 20 },
+			outBlack: share,
+			outWhite: share,
+		}),
+		strict({ op: { const: 'curves' }, all: knots, red: knots, green: knots, blue: knots }),
+		strict({ op: { const: 'contrast' }, brightness: signedShare, contrast: signedShare }),
+		strict({
+			op: { const: 'oklch' },
+			lightness: signedShare,
+			chroma: signedShare,
+			hue: { type: 'number', minimum: -360, maximum: 360 },
+		}),
+		strict({ op: { const: 'balance' }, warmth: three, redness: three }),
+		strict({ op: { const: 'gradient' }, colors: { type: 'array', items: hex, minItems: 2, maxItems: 32 } }),
+		strict({ op: { const: 'posterize' }, steps: { type: 'integer', minimum: 2, maximum: 64 } }),
+		strict({ op: { const: 'desaturate' }, amount: share }),
+		strict({ op: { const: 'pull' }, color: hex, amount: share }),
+	],
+};
 const layer = {
 	oneOf: [
 		strict({ ...layerBase, kind: { const: 'paint' }, surface: id }),
 		strict({ ...layerBase, kind: { const: 'wash' }, color: hex }),
+		strict({ ...layerBase, kind: { const: 'adjust' }, tone }),
+		strict({
+			...layerBase,
+			kind: { const: 'group' },
+			isolated: { type: 'boolean' },
+			layers: list({ $ref: '#/$defs/layer' }, 500),
+		}),
 	],
 };
 const side = { type: 'integer', minimum: 16, maximum: 8192 };
@@ -65,7 +100,7 @@ const sheet = strict({
 	height: side,
 	bleed: { type: 'integer', minimum: 0, maximum: 64 },
 	base: orNull(hex),
-	layers: list(layer, 500),
+	layers: list({ $ref: '#/$defs/layer' }, 500),
 	guide: orNull(asset),
 });
 const part = strict({ name: { type: 'string', maxLength: 255 }, sheet: id, shown: { type: 'boolean' } });
@@ -76,6 +111,7 @@ export const palette = { $id: 'palette', ...paletteShape };
 
 export const project = {
 	$id: 'project',
+	$defs: { layer },
 	...strict({
 		schema: { const: 1 },
 		id,

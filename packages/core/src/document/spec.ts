@@ -25,6 +25,8 @@ export interface StrokeSpec {
 	readonly place: StrokePlace;
 	/** The active layer of each sheet. */
 	readonly layers: Readonly<Record<Id, Id>>;
+	/** Paint goes on the active layer's mask: black hides, white shows. */
+	readonly onMask?: boolean;
 	/** Rules what chance does; 0 where it is left out. */
 	readonly seed?: number;
 	/** How far a tone tool goes, -1..1; 1 where it is left out. */

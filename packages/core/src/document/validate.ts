@@ -1,6 +1,11 @@
+import { MOST_NESTED } from '../composite/index.ts';
 import type { Desk } from './desk.ts';
 import { desk, palette, preset, project } from './gen/validators.js';
-import type { Project } from './project.ts';
+import { eachLayer, type Layer, type Project } from './project.ts';
+
+/** How deep groups stand within each other. */
+export const depthOf = (layers: readonly Layer[]): number =>
+	layers.reduce((most, layer) => (layer.kind === 'group' ? Math.max(most, 1 + depthOf(layer.layers)) : most), 0);
 
 interface Problem {
 	readonly instancePath: string;
@@ -19,8 +24,10 @@ export const projectProblem = (value: unknown): string | null => {
 	const shape = problem(project as Validator, 'project', value);
 	if (shape) return shape;
 	const { sheets, models } = value as Project;
-	const ids = sheets.flatMap((sheet) => [sheet.id, ...sheet.layers.map((layer) => layer.id)]);
+	const ids = sheets.flatMap((sheet) => [sheet.id, ...[...eachLayer(sheet.layers)].map((layer) => layer.id)]);
 	if (new Set(ids).size !== ids.length) return 'The project is not well formed: two sheets or layers share an id.';
+	if (sheets.some((sheet) => depthOf(sheet.layers) > MOST_NESTED))
+		return `The project is not well formed: groups stand more than ${MOST_NESTED} deep within each other.`;
 	const lost = models.flatMap((model) => model.parts).find((part) => !sheets.some((sheet) => sheet.id === part.sheet));
 	return lost ? `The project is not well formed: part "${lost.name}" lies on a sheet that it does not have.` : null;
 };

@@ -1,8 +1,8 @@
-import { type Hex, hexOfOklch, oklchOfHex, rgbOfHex } from '../color/index.ts';
+import { curveAt, type Hex, hexOfOklch, oklchOfHex, rgbOfHex } from '../color/index.ts';
 import type { Dab, TipPicture } from '../target/index.ts';
 import { chance } from './chance.ts';
 import { between, type Point } from './path.ts';
-import { curveAt, readingOf } from './reading.ts';
+import { readingOf } from './reading.ts';
 import type { Ruled, Tip } from './tip.ts';
 
 /** Sets dabs along a line at the tip's spacing; what is left of a step is carried over to the next points. */

@@ -1,7 +1,7 @@
 export { createDabs, type Dabs, stampDabs } from './dabs.ts';
 export { createPath, type Path, type Point, type Sample } from './path.ts';
 export { previewStroke } from './preview.ts';
-export { curveAt, type Reading } from './reading.ts';
+export type { Reading } from './reading.ts';
 export { shippedStencilPicture, shippedStencils } from './shipped/stencils.ts';
 export { shippedTip, shippedTips, shippedTipTone, TIP_SIDE, tipOfShipped } from './shipped/tips.ts';
 export {

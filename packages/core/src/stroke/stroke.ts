@@ -176,7 +176,7 @@ export function beginStroke(
 		}
 		const lock = means.lockAlpha ? 1 : 0;
 		if (surface.format === 'mask') {
-			const value = tool === 'wipe' ? 0 : light;
+			const value = tool === 'wipe' || tool === 'darken' ? 0 : tool === 'lighten' ? 255 : light;
 			if (hasTexels(state.kind)) run.layMask(state.data, 8, cov, out, value);
 			else {
 				heap.u8.fill(state.data, constant, constant + 8);

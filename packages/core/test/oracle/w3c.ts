@@ -83,35 +83,58 @@ export function over(mode: BlendMode, backdrop: Texel, source: Texel, atop = fal
 	return [...(premultiplied.map((v) => (alpha > 0 ? v / alpha : 0)) as Rgb), alpha];
 }
 
-/** A layer at one texel. */
+/** A layer at one texel: its own, a group's, or a change of what lies below. */
 export interface LayerTexel {
 	readonly mode: BlendMode;
 	readonly opacity: number;
 	readonly clip: boolean;
 	readonly texel: Texel;
 	readonly mask: number;
+	readonly group?: { readonly layers: readonly LayerTexel[]; readonly isolated: boolean };
+	readonly adjust?: (rgb: readonly [number, number, number]) => readonly [number, number, number];
 }
 
-const weighted = ({ texel, mask }: LayerTexel, opacity: number): Texel => [
-	texel[0],
-	texel[1],
-	texel[2],
-	texel[3] * mask * opacity,
-];
+/** What a layer lays on a backdrop, its alpha weighed by mask and opacity. */
+function sourceOf(layer: LayerTexel, backdrop: Texel, opacity: number): Texel {
+	const [r, g, b, a] = layer.group
+		? stack(layer.group.layers)
+		: layer.adjust
+			? ([...layer.adjust([backdrop[0], backdrop[1], backdrop[2]]), 1] as Texel)
+			: layer.texel;
+	return [r, g, b, a * layer.mask * opacity];
+}
 
-/** A whole stack at one texel, bottom first; clip runs as isolated groups on their base. */
-export function stack(layers: readonly LayerTexel[]): Texel {
-	let out: Texel = [0, 0, 0, 0];
+/** Between two texels, premultiplied on the way. */
+function between(from: Texel, to: Texel, k: number): Texel {
+	const alpha = from[3] + (to[3] - from[3]) * k;
+	const mix = (i: number): number =>
+		alpha > 0 ? ((from[i] as number) * from[3] * (1 - k) + (to[i] as number) * to[3] * k) / alpha : 0;
+	return [mix(0), mix(1), mix(2), alpha];
+}
+
+/** A whole stack at one texel on a backdrop, bottom first; clip runs as isolated groups on their base. */
+export function stack(layers: readonly LayerTexel[], start: Texel | null = null): Texel {
+	let out: Texel = start ?? [0, 0, 0, 0];
+	let empty = start === null;
 	for (let i = 0; i < layers.length; ) {
 		const base = layers[i] as LayerTexel;
 		let next = i + 1;
-		while (next < layers.length && layers[next]?.clip) next++;
-		if (next === i + 1) out = over(base.mode, out, weighted(base, base.opacity));
-		else {
-			let group = weighted(base, 1);
-			for (const each of layers.slice(i + 1, next)) group = over(each.mode, group, weighted(each, each.opacity), true);
+		// A change of tones is no base: what is clipped to it stands free.
+		while (!base.adjust && next < layers.length && layers[next]?.clip) next++;
+		if (next > i + 1) {
+			let group = sourceOf(base, out, 1);
+			for (const each of layers.slice(i + 1, next))
+				group = over(each.mode, group, sourceOf(each, group, each.opacity), true);
 			out = over(base.mode, out, [group[0], group[1], group[2], group[3] * base.opacity]);
-		}
+		} else if (base.adjust) {
+			// Where nothing lies below there is nothing to change.
+			if (!empty) out = over(base.mode, out, sourceOf(base, out, base.opacity), true);
+			i = next;
+			continue;
+		} else if (base.group && !base.group.isolated && !empty)
+			out = between(out, stack(base.group.layers, out), base.opacity * base.mask);
+		else out = over(base.mode, out, sourceOf(base, out, base.opacity));
+		empty = false;
 		i = next;
 	}
 	return out;

@@ -1,0 +1,50 @@
+import type { Kernels, Ptr } from '@eppu/kernels';
+import { type ToneOp, toneMap } from '../color/index.ts';
+
+/** A change of tones in the kernels' memory, with the number by which they know its kind. */
+export interface PlacedMap {
+	readonly kind: 0 | 1 | 2;
+	readonly at: Ptr;
+}
+
+/** Maps kept at once; a dial that is dragged makes many. */
+const MOST = 24;
+
+/** Changes of tones ready for the kernels, made once for each setting. */
+export interface ToneMaps {
+	of(op: ToneOp): PlacedMap;
+	drop(): void;
+}
+
+export function createToneMaps({ heap }: Kernels): ToneMaps {
+	const known = new Map<string, PlacedMap & { readonly bytes: number }>();
+	const byOp = new WeakMap<ToneOp, PlacedMap>();
+	let turn = 0;
+	const drop = (): void => {
+		for (const { at, bytes } of known.values()) heap.free(at, bytes);
+		known.clear();
+		turn++;
+	};
+	const turns = new WeakMap<ToneOp, number>();
+	return {
+		drop,
+		of(op) {
+			const before = byOp.get(op);
+			if (before && turns.get(op) === turn) return before;
+			const key = JSON.stringify(op);
+			let found = known.get(key);
+			if (!found) {
+				if (known.size >= MOST) drop();
+				const map = toneMap(op);
+				const bytes = map.kind === 'cube' ? new Uint8Array(map.cube.buffer) : map.table;
+				const at = heap.alloc(bytes.length);
+				heap.u8.set(bytes, at);
+				found = { kind: map.kind === 'channels' ? 0 : map.kind === 'tone' ? 1 : 2, at, bytes: bytes.length };
+				known.set(key, found);
+			}
+			byOp.set(op, found);
+			turns.set(op, turn);
+			return found;
+		},
+	};
+}
