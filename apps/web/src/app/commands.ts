@@ -1,10 +1,23 @@
-import { ramp } from '@eppu/core/color';
+import { ramp, type ToneOp } from '@eppu/core/color';
 import { type BlendMode, blendModes } from '@eppu/core/composite';
-import { freeName, type Layer, modeWords, paintLayer, type Sheet, washLayer } from '@eppu/core/document';
+import {
+	adjustLayer,
+	eachLayer,
+	freeName,
+	groupLayer,
+	type Layer,
+	modeWords,
+	paintLayer,
+	placeOfLayer,
+	type Sheet,
+	washLayer,
+} from '@eppu/core/document';
+import { straightCurve } from '@eppu/core/stroke';
 import { framing } from '@eppu/core/target';
-import { run, setDesk, tell } from '../studio/client.ts';
+import { lookAlone, run, setDesk, setFront, swapPots, tell } from '../studio/client.ts';
 import {
 	activeLayer,
+	activeLayerId,
 	activeSheet,
 	type StudioState,
 	type ToolName,
@@ -46,34 +59,120 @@ const tipBy = (size: number, strength = 0): void => {
 	});
 };
 
-/** Adds a layer above the active one and makes it active. */
-export function addLayer(kind: 'paint' | 'wash', sheet: Sheet | undefined = activeSheet(get())): void {
+/** What the Add menu offers. */
+export type NewLayer = 'paint' | 'wash' | ToneOp['op'];
+
+const usualTones: { readonly [K in ToneOp['op']]: ToneOp & { readonly op: K } } = {
+	levels: { op: 'levels', black: 0, white: 1, gamma: 1, outBlack: 0, outWhite: 1 },
+	curves: { op: 'curves', all: straightCurve, red: straightCurve, green: straightCurve, blue: straightCurve },
+	contrast: { op: 'contrast', brightness: 0, contrast: 0 },
+	oklch: { op: 'oklch', lightness: 0, chroma: 0, hue: 0 },
+	balance: { op: 'balance', warmth: [0, 0, 0], redness: [0, 0, 0] },
+	gradient: { op: 'gradient', colors: ['#2b1d2a', '#b0603f', '#f3e9d2'] },
+	posterize: { op: 'posterize', steps: 6 },
+	desaturate: { op: 'desaturate', amount: 1 },
+	pull: { op: 'pull', color: '#b85a33', amount: 0.25 },
+};
+export const toneNames: Readonly<Record<ToneOp['op'], string>> = {
+	levels: 'Levels',
+	curves: 'Curves',
+	contrast: 'Brightness and contrast',
+	oklch: 'Hue, chroma, lightness',
+	balance: 'Balance',
+	gradient: 'Gradient by tone',
+	posterize: 'Posterize',
+	desaturate: 'Desaturate',
+	pull: 'Pull towards a colour',
+};
+
+/** Adds a layer above the active one, in the same group, and makes it active. */
+export function addLayer(kind: NewLayer, sheet: Sheet | undefined = activeSheet(get())): void {
 	if (!sheet) return;
-	const names = sheet.layers.map((each) => each.name);
+	const names = [...eachLayer(sheet.layers)].map((each) => each.name);
 	const id = crypto.randomUUID();
-	const layer =
-		kind === 'paint'
+	const { front } = get().desk;
+	const tone = kind === 'paint' || kind === 'wash' ? null : usualTones[kind];
+	const layer = tone
+		? adjustLayer(id, freeName(toneNames[tone.op], names), tone.op === 'pull' ? { ...tone, color: front } : tone)
+		: kind === 'paint'
 			? paintLayer(id, freeName('Paint', names))
-			: washLayer(id, freeName('Wash', names), get().desk.front);
-	const active = activeLayer(get());
-	const at = active && sheet.layers.includes(active) ? sheet.layers.indexOf(active) + 1 : sheet.layers.length;
-	run({ do: 'layer.add', sheet: sheet.id, layer, at });
+			: washLayer(id, freeName('Wash', names), front);
+	const active = activeLayerId(get(), sheet);
+	const place = active ? placeOfLayer(sheet, active) : null;
+	const target = place?.among[place.at];
+	// With a group active the new layer goes into it, on top.
+	if (target?.kind === 'group')
+		run({ do: 'layer.add', sheet: sheet.id, layer, at: target.layers.length, parent: target.id });
+	else
+		run({
+			do: 'layer.add',
+			sheet: sheet.id,
+			layer,
+			at: place ? place.at + 1 : sheet.layers.length,
+			parent: place?.parent?.id ?? null,
+		});
 	choose(sheet, layer.id);
 }
 
-export const choose = (sheet: Sheet, layer: string): void =>
-	setDesk({ sheet: sheet.id, layers: { ...get().desk.layers, [sheet.id]: layer } });
+/** Makes a layer the active one; its pixels are painted from then on. */
+export function choose(sheet: Sheet, layer: string, onMask = false): void {
+	setDesk({ sheet: sheet.id, layers: { ...get().desk.layers, [sheet.id]: layer }, onMask });
+	set({ chosen: [] });
+}
+
+/** Takes a layer into those chosen together, or out of them. */
+export function chooseToo(layer: string): void {
+	const { chosen } = get();
+	set({ chosen: chosen.includes(layer) ? chosen.filter((each) => each !== layer) : [...chosen, layer] });
+}
+
+/** A layer under new ids, with all within it. */
+function renewed(layer: Layer): Layer {
+	const id = crypto.randomUUID();
+	const mask = layer.mask && { ...layer.mask, surface: `${id}-m` };
+	if (layer.kind === 'paint') return { ...layer, id, mask, surface: id };
+	if (layer.kind === 'group') return { ...layer, id, mask, layers: layer.layers.map(renewed) };
+	return { ...layer, id, mask };
+}
 
 export function copyLayer(sheet: Sheet, layer: Layer): void {
-	const id = crypto.randomUUID();
-	const name = freeName(
-		layer.name,
-		sheet.layers.map((each) => each.name),
-	);
-	const mask = layer.mask && { ...layer.mask, surface: `${id}-m` };
-	const copy: Layer = layer.kind === 'paint' ? { ...layer, id, name, mask, surface: id } : { ...layer, id, name, mask };
-	run({ do: 'layer.add', sheet: sheet.id, layer: copy, at: sheet.layers.indexOf(layer) + 1, copyOf: layer.id });
-	choose(sheet, id);
+	const names = [...eachLayer(sheet.layers)].map((each) => each.name);
+	const copy = { ...renewed(layer), name: freeName(layer.name, names) };
+	const place = placeOfLayer(sheet, layer.id);
+	if (!place) return;
+	const parent = place.parent?.id ?? null;
+	run({ do: 'layer.add', sheet: sheet.id, layer: copy, at: place.at + 1, parent, copyOf: layer.id });
+	choose(sheet, copy.id);
+}
+
+/** Gives a layer a mask that shows all, and paints on it. */
+export function addMask(sheetId: string, layerId: string): void {
+	const sheet = get().outline?.project.sheets.find((each) => each.id === sheetId);
+	if (!sheet) return;
+	const mask = { surface: `${layerId}-m${Date.now().toString(36)}`, on: true };
+	run({ do: 'layer.change', sheet: sheetId, layer: layerId, change: { mask } });
+	choose(sheet, layerId, true);
+}
+
+/** Gathers the active layer and those chosen with it into a group. */
+export function groupChosen(): void {
+	const sheet = activeSheet(get());
+	const active = activeLayerId(get(), sheet);
+	if (!sheet || !active) return;
+	const place = placeOfLayer(sheet, active);
+	const ids = new Set([active, ...get().chosen]);
+	const layers = (place?.among ?? []).filter((each) => ids.has(each.id)).map((each) => each.id);
+	const names = [...eachLayer(sheet.layers)].map((each) => each.name);
+	const group = groupLayer(crypto.randomUUID(), freeName('Group', names), []);
+	run({ do: 'group.make', sheet: sheet.id, group, layers });
+	choose(sheet, group.id);
+}
+
+/** Merges the active layer into the one below it; the result is active. */
+export function mergeLayer(sheet: Sheet, layer: Layer): void {
+	const newId = crypto.randomUUID();
+	tell({ say: layer.kind === 'group' ? 'flatten' : 'merge', sheet: sheet.id, layer: layer.id, newId });
+	choose(sheet, newId);
 }
 
 /** Adds the colours between the pots to the palette; those that it has already are left out. */
@@ -143,7 +242,7 @@ export const commands: readonly AppCommand[] = [
 		id: 'swap',
 		label: 'Swap the pots',
 		keys: 'Z',
-		run: () => setDesk({ front: get().desk.back, back: get().desk.front }),
+		run: swapPots,
 	},
 	{
 		id: 'stencil-hold',
@@ -198,6 +297,29 @@ export const commands: readonly AppCommand[] = [
 	{ id: 'ask', label: 'Ask for…', keys: 'Ctrl+K', run: () => set({ asking: true }) },
 	{ id: 'add-paint', label: 'Add a paint layer', run: () => addLayer('paint') },
 	{ id: 'add-wash', label: 'Add a wash', run: () => addLayer('wash') },
+	...(Object.keys(toneNames) as ToneOp['op'][]).map((op) => ({
+		id: `add-${op}`,
+		label: `Add an adjust layer: ${toneNames[op]}`,
+		run: () => addLayer(op),
+	})),
+	{ id: 'group', label: 'Group the chosen layers', keys: 'Ctrl+G', run: groupChosen },
+	{
+		id: 'merge',
+		label: 'Merge the active layer down, or flatten the group',
+		run: () => onActive(mergeLayer),
+	},
+	{
+		id: 'solo',
+		label: 'See the active layer alone, or all again',
+		run: () => onActive((sheet, layer) => lookAlone(sheet.id, layer.id, 'layer')),
+	},
+	{
+		id: 'mask',
+		label: 'Mask: add one, or change between layer and mask',
+		keys: 'Shift+W',
+		run: () =>
+			onActive((sheet, layer) => (layer.mask ? setDesk({ onMask: !get().desk.onMask }) : addMask(sheet.id, layer.id))),
+	},
 	{ id: 'copy-layer', label: 'Copy the active layer', run: () => onActive(copyLayer) },
 	{
 		id: 'delete-layer',
@@ -241,7 +363,7 @@ export const commands: readonly AppCommand[] = [
 		keys: String(n),
 		run: () => {
 			const color = palettePlaces(get())[n - 1];
-			if (color) setDesk({ front: color });
+			if (color) setFront(color);
 		},
 	})),
 ];

@@ -1,7 +1,7 @@
 import type { StencilDesk, StrokePlace, StrokeSpec } from '@eppu/core/document';
 import type { StencilUse, Tool } from '@eppu/core/stroke';
 import type { Plane, SheetMirror } from '@eppu/core/target';
-import { activeLayers, type StudioState, sheetIn } from '../studio/store.ts';
+import { activeLayers, paintsMask, pots, type StudioState, sheetIn } from '../studio/store.ts';
 import { isHeld } from './held.ts';
 
 /** How a view's own space lies on its screen: px = scale·v + x (or y), in a view of width by height px. */
@@ -94,13 +94,14 @@ const isTool = (tool: StudioState['tool']): tool is Tool => !['fill', 'sample', 
 
 /** Everything that the next stroke in a view is made with. */
 export function strokeSpec(state: StudioState, place: StrokePlace, view: ViewFrame, aspect: number): StrokeSpec {
-	const { tip, front, amounts, stencil, stamp, guard } = state.desk;
+	const { tip, amounts, stencil, stamp, guard } = state.desk;
 	const tool: Tool = isTool(state.tool) ? state.tool : stamp.takes ? 'wipe' : 'draw';
 	const sheet = place.sheet ? sheetIn(state, place.sheet) : undefined;
 	return {
 		tool,
 		tip,
-		color: front,
+		color: pots(state).front,
+		onMask: paintsMask(state),
 		place,
 		layers: activeLayers(state),
 		seed: crypto.getRandomValues(new Uint32Array(1))[0] as number,

@@ -1,7 +1,7 @@
 import { hexOfHsv, hexOfOklch, hsvOfHex, oklchOfHex } from '@eppu/core/color';
 import { SwapIcon } from '@phosphor-icons/react/dist/csr/Swap';
-import { run, setDesk } from '../studio/client.ts';
-import { useStudio } from '../studio/store.ts';
+import { run, setDesk, setFront, swapPots } from '../studio/client.ts';
+import { paintsMask, pots, useStudio } from '../studio/store.ts';
 import { Hint } from '../ui/Hint.tsx';
 import { Popover } from '../ui/Popover.tsx';
 import { HsvPad } from './HsvPad.tsx';
@@ -10,8 +10,9 @@ import { PaletteMenu } from './PaletteMenu.tsx';
 
 /** Pots, pad and palette. */
 export function ColorBay() {
-	const front = useStudio((state) => state.desk.front);
-	const back = useStudio((state) => state.desk.back);
+	const front = useStudio((state) => pots(state).front);
+	const back = useStudio((state) => pots(state).back);
+	const onMask = useStudio(paintsMask);
 	const recent = useStudio((state) => state.desk.recent);
 	const kind = useStudio((state) => state.desk.pad);
 	const palette = useStudio((state) => state.outline?.project.palette);
@@ -22,7 +23,7 @@ export function ColorBay() {
 	return (
 		<div className="flex min-w-0 gap-3 overflow-hidden px-3 py-2">
 			<div className="flex w-[62px] shrink-0 flex-col items-center">
-				<h2 className="bay-title mb-1.5 self-start">Pots</h2>
+				<h2 className="bay-title mb-1.5 self-start">{onMask ? 'Mask' : 'Pots'}</h2>
 				<div className="relative h-[60px] w-[62px]">
 					<span
 						className="absolute right-0 bottom-0 size-8 rounded-full border-[3px] border-sheet ring-1 ring-rule"
@@ -42,7 +43,7 @@ export function ColorBay() {
 						type="button"
 						aria-label="Swap the pots"
 						className="cut-small mt-0.5 p-0.5 hover:bg-bark"
-						onClick={() => setDesk({ front: back, back: front })}
+						onClick={() => swapPots()}
 					>
 						<SwapIcon size={16} />
 					</button>
@@ -74,9 +75,9 @@ export function ColorBay() {
 					/>
 				</div>
 				{kind === 'oklch' ? (
-					<OklchPad color={oklchOfHex(front)} onChange={(next) => setDesk({ front: hexOfOklch(next) })} />
+					<OklchPad color={oklchOfHex(front)} onChange={(next) => setFront(hexOfOklch(next))} />
 				) : (
-					<HsvPad color={hsvOfHex(front)} onChange={(next) => setDesk({ front: hexOfHsv(next) })} />
+					<HsvPad color={hsvOfHex(front)} onChange={(next) => setFront(hexOfHsv(next))} />
 				)}
 			</div>
 			<div className="min-w-0 flex-1">
@@ -109,7 +110,7 @@ export function ColorBay() {
 							aria-selected={hex === front}
 							aria-label={hex}
 							title={i < 8 ? `${hex} (${i + 1})` : hex}
-							onClick={() => setDesk({ front: hex })}
+							onClick={() => setFront(hex)}
 							className={`cut-small h-[19px] min-w-0 border ${hex === front ? 'border-2 border-soot' : 'border-black/15'}`}
 							style={{ background: hex }}
 						/>
@@ -122,7 +123,7 @@ export function ColorBay() {
 							type="button"
 							aria-label={`Recent ${hex}`}
 							title={hex}
-							onClick={() => setDesk({ front: hex })}
+							onClick={() => setFront(hex)}
 							className="cut-small h-full w-[22px] shrink-0 border border-black/15"
 							style={{ background: hex }}
 						/>

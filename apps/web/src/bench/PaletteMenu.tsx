@@ -15,8 +15,8 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { addRamp } from '../app/commands.ts';
 import { chooseFiles, libraryJson, saveFile, useLibrary, useLibraryChange } from '../app/library.ts';
-import { run, setDesk } from '../studio/client.ts';
-import { useStudio } from '../studio/store.ts';
+import { run, setFront } from '../studio/client.ts';
+import { pots, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dial } from '../ui/Dial.tsx';
 import { KeptList } from './KeptList.tsx';
@@ -49,7 +49,7 @@ const setPalette = (palette: Palette): void => run({ do: 'palette.set', palette 
 /** Ramps, the tone chart, palettes for all projects, and palettes in and out. */
 export function PaletteMenu() {
 	const palette = useStudio((state) => state.outline?.project.palette);
-	const front = useStudio((state) => state.desk.front);
+	const front = useStudio((state) => pots(state).front);
 	const kept = useLibrary('palette');
 	const { putJson, remove } = useLibraryChange();
 	const [steps, setSteps] = useState(5);
@@ -73,7 +73,7 @@ export function PaletteMenu() {
 							type="button"
 							aria-label={`Lightness ${Math.round(each.l * 100)}, ${row}`}
 							title={`L ${Math.round(each.l * 100)} · ${each[row]}`}
-							onClick={() => setDesk({ front: each[row] })}
+							onClick={() => setFront(each[row])}
 							className="h-6"
 							style={{ background: each[row] }}
 						/>

@@ -1,7 +1,7 @@
 import { hexOfRgb } from '@eppu/core/color';
 import { type DragEvent, type PointerEvent, useEffect, useRef, useState } from 'react';
 import { chooseFiles, libraryCanvas, useLibrary, useLibraryChange } from '../app/library.ts';
-import { setDesk } from '../studio/client.ts';
+import { setFront } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 
@@ -42,7 +42,7 @@ function Reference({ id, name, onDrop }: { readonly id: string; readonly name: s
 		if (!canvas.current || !box || !(event.buttons & 1)) return;
 		const k = canvas.current.width / box.width;
 		const color = colorAt(canvas.current, (event.clientX - box.left) * k, (event.clientY - box.top) * k, size);
-		if (color) setDesk({ front: color });
+		if (color) setFront(color);
 	};
 	return (
 		<figure className="mb-3">

@@ -8,10 +8,13 @@ import {
 	useSensors,
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { addLayer } from '../app/commands.ts';
+import { type Layer, placeOfLayer } from '@eppu/core/document';
+import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
+import { addLayer, groupChosen, toneNames } from '../app/commands.ts';
 import { run, setDesk } from '../studio/client.ts';
 import { activeLayerId, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
+import { Menu } from '../ui/Menu.tsx';
 import { LayerRow } from './LayerRow.tsx';
 
 /** The sheets, and the layer stack of the one that is worked on, topmost first. */
@@ -19,20 +22,27 @@ export function LayerColumn() {
 	const project = useStudio((state) => state.outline?.project);
 	const sheet = useStudio(activeSheet);
 	const active = useStudio((state) => activeLayerId(state, activeSheet(state)));
+	const folded = useStudio((state) => state.folded);
+	const chosen = useStudio((state) => state.chosen);
 	const sensors = useSensors(
 		useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
 		useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
 	);
 	if (!project || !sheet) return null;
-	const rows = [...sheet.layers].reverse();
+	const rows = rowsOf(sheet.layers, folded, 0);
 	const moved = ({ active: from, over }: DragEndEvent): void => {
-		if (over && over.id !== from.id)
-			run({
-				do: 'layer.move',
-				sheet: sheet.id,
-				layer: String(from.id),
-				to: sheet.layers.findIndex((layer) => layer.id === over.id),
-			});
+		if (!over || over.id === from.id) return;
+		const here = placeOfLayer(sheet, String(from.id));
+		const there = placeOfLayer(sheet, String(over.id));
+		const target = there?.among[there.at];
+		if (!here || !there || !target) return;
+		const together = here.parent?.id === there.parent?.id;
+		// Let go on a group's row it goes in, on top; on any other row it takes that row's place.
+		const [parent, to] =
+			target.kind === 'group' && !folded.has(target.id) && !(together && here.at < there.at)
+				? [target.id, target.layers.length]
+				: [there.parent?.id ?? null, together ? there.at : there.at + 1];
+		run({ do: 'layer.move', sheet: sheet.id, layer: String(from.id), to, parent });
 	};
 	return (
 		<aside className="flex w-[264px] shrink-0 flex-col border-r border-rule" aria-label="Sheets and layers">
@@ -55,13 +65,20 @@ export function LayerColumn() {
 				))}
 			</ul>
 			<DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
-				<SortableContext items={rows.map((layer) => layer.id)} strategy={verticalListSortingStrategy}>
+				<SortableContext items={rows.map(({ layer }) => layer.id)} strategy={verticalListSortingStrategy}>
 					<ol
 						className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto px-2.5 py-2"
 						aria-label="Layers, topmost first"
 					>
-						{rows.map((layer) => (
-							<LayerRow key={layer.id} sheet={sheet} layer={layer} active={layer.id === active} />
+						{rows.map(({ layer, depth }) => (
+							<LayerRow
+								key={layer.id}
+								sheet={sheet}
+								layer={layer}
+								depth={depth}
+								active={layer.id === active}
+								chosen={chosen.includes(layer.id)}
+							/>
 						))}
 						{rows.length === 0 && (
 							<li className="px-2 py-6 text-center text-ash">
@@ -74,12 +91,41 @@ export function LayerColumn() {
 					</ol>
 				</SortableContext>
 			</DndContext>
-			<div className="flex shrink-0 gap-2 border-t border-rule px-3 py-2">
+			<div className="flex shrink-0 items-stretch gap-1.5 border-t border-rule px-3 py-2">
 				<Button className="flex-1 font-semibold" onClick={() => addLayer('paint')}>
 					Add a layer
 				</Button>
-				<Button onClick={() => addLayer('wash')}>Wash</Button>
+				<Menu
+					label="Add another kind of layer"
+					className="cut border border-rule bg-sheet !px-2.5"
+					items={[
+						{ label: 'Wash', run: () => addLayer('wash') },
+						...(Object.keys(toneNames) as (keyof typeof toneNames)[]).map((op) => ({
+							label: toneNames[op],
+							run: () => addLayer(op),
+						})),
+					]}
+				>
+					<PlusIcon size={15} />
+				</Menu>
+				<Button onClick={groupChosen} title="Group the chosen layers (Ctrl+G); Ctrl and click chooses more">
+					Group
+				</Button>
 			</div>
 		</aside>
 	);
+}
+
+/** Layers and those within open groups, topmost first, with how deep each stands. */
+function rowsOf(
+	layers: readonly Layer[],
+	folded: ReadonlySet<string>,
+	depth: number,
+): { readonly layer: Layer; readonly depth: number }[] {
+	return [...layers]
+		.reverse()
+		.flatMap((layer) => [
+			{ layer, depth },
+			...(layer.kind === 'group' && !folded.has(layer.id) ? rowsOf(layer.layers, folded, depth + 1) : []),
+		]);
 }

@@ -1,27 +1,44 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { blendModes } from '@eppu/core/composite';
-import { type Layer, modeWords, type Sheet } from '@eppu/core/document';
+import { type Layer, type MaskChange, modeWords, type Sheet } from '@eppu/core/document';
+import { CaretDownIcon } from '@phosphor-icons/react/dist/csr/CaretDown';
+import { CaretRightIcon } from '@phosphor-icons/react/dist/csr/CaretRight';
 import { DotsThreeIcon } from '@phosphor-icons/react/dist/csr/DotsThree';
 import { EyeIcon } from '@phosphor-icons/react/dist/csr/Eye';
 import { EyeSlashIcon } from '@phosphor-icons/react/dist/csr/EyeSlash';
 import { LockIcon } from '@phosphor-icons/react/dist/csr/Lock';
+import { SlidersHorizontalIcon } from '@phosphor-icons/react/dist/csr/SlidersHorizontal';
+import { StackSimpleIcon } from '@phosphor-icons/react/dist/csr/StackSimple';
 import { type PointerEvent, useRef, useState } from 'react';
-import { choose, copyLayer } from '../app/commands.ts';
-import { run } from '../studio/client.ts';
-import { useStudio } from '../studio/store.ts';
-import { Menu } from '../ui/Menu.tsx';
+import { addMask, choose, chooseToo, copyLayer, mergeLayer } from '../app/commands.ts';
+import { lookAlone, run, tell } from '../studio/client.ts';
+import { paintsMask, useStudio } from '../studio/store.ts';
+import { Menu, type MenuItem } from '../ui/Menu.tsx';
+import { TonePanel } from './TonePanel.tsx';
 
 interface LayerRowProps {
 	readonly sheet: Sheet;
 	readonly layer: Layer;
 	readonly active: boolean;
+	/** Groups around it. */
+	readonly depth: number;
+	/** Chosen together with the active one. */
+	readonly chosen: boolean;
 }
 
+const kinds = { paint: '', wash: 'Wash', adjust: 'Tones', group: 'Group' } as const;
+
 const below = (layer: Layer): string =>
-	[layer.kind === 'wash' ? 'Wash' : '', modeWords(layer.mode), layer.clip ? 'clipped' : ''].filter(Boolean).join(' · ');
+	[
+		kinds[layer.kind],
+		layer.kind === 'group' && !layer.isolated && layer.mode === 'normal' ? 'through' : modeWords(layer.mode),
+		layer.clip ? 'clipped' : '',
+	]
+		.filter(Boolean)
+		.join(' · ');
 
 /** A layer: its row is its opacity bar. The thumbnail is the handle to move it by. */
-export function LayerRow({ sheet, layer, active }: LayerRowProps) {
+export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps) {
 	const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
 		id: layer.id,
 	});
@@ -55,15 +72,30 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 			Math.round(100 * Math.min(1, Math.max(0, from.opacity + dx / event.currentTarget.clientWidth))) / 100;
 		if (opacity !== layer.opacity) change({ opacity }, from.gesture);
 	};
-	const up = (): void => {
-		if (drag.current && !drag.current.moved) choose(sheet, layer.id);
+	const up = (event: PointerEvent<HTMLElement>): void => {
+		if (drag.current && !drag.current.moved) {
+			if (event.ctrlKey || event.metaKey) chooseToo(layer.id);
+			else choose(sheet, layer.id);
+		}
 		drag.current = null;
+	};
+	const onMask = useStudio((state) => active && paintsMask(state));
+	const alone = useStudio((state) => (state.alone?.layer === layer.id ? state.alone.on : null));
+	const folded = useStudio((state) => state.folded.has(layer.id));
+	const fold = (): void => {
+		const next = new Set(useStudio.getState().folded);
+		if (!next.delete(layer.id)) next.add(layer.id);
+		useStudio.setState({ folded: next });
 	};
 
 	return (
 		<li
 			ref={setNodeRef}
-			style={{ transform: transform ? `translateY(${transform.y}px)` : undefined, transition }}
+			style={{
+				transform: transform ? `translateY(${transform.y}px)` : undefined,
+				transition,
+				paddingLeft: Math.min(depth, 6) * 12,
+			}}
 			className={`relative mb-[5px] flex items-center ${isDragging ? 'z-10 opacity-80' : ''}`}
 		>
 			{layer.clip && (
@@ -99,7 +131,7 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 					} else if (event.key === 'Enter') choose(sheet, layer.id);
 					else if (event.key === 'F2') setNaming(true);
 				}}
-				className={`cut relative flex min-w-0 flex-1 cursor-ew-resize touch-none items-center gap-2 overflow-hidden p-1 ${active ? 'outline-2 outline-soot bg-berry-soft text-on-berry' : 'bg-bark'} ${layer.shown ? '' : 'opacity-60'}`}
+				className={`cut relative flex min-w-0 flex-1 cursor-ew-resize touch-none items-center gap-2 overflow-hidden p-1 ${active ? 'outline-2 outline-soot bg-berry-soft text-on-berry' : chosen ? 'outline-2 outline-berry bg-bark' : 'bg-bark'} ${layer.shown ? '' : 'opacity-60'}`}
 			>
 				<span
 					aria-hidden="true"
@@ -115,10 +147,17 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 					aria-label={`Move ${layer.name}`}
 					className="cut-small relative ml-1 size-7 shrink-0 cursor-grab overflow-hidden border border-black/15 bg-[repeating-conic-gradient(#c9c4b8_0_25%,#dcd7cb_0_50%)] bg-[length:10px_10px]"
 				>
-					{layer.kind === 'wash' ? (
-						<span className="block size-full" style={{ background: layer.color }} />
-					) : (
-						color && <img src={color} alt="" draggable={false} className="size-full" />
+					{layer.kind === 'wash' && <span className="block size-full" style={{ background: layer.color }} />}
+					{layer.kind === 'paint' && color && <img src={color} alt="" draggable={false} className="size-full" />}
+					{layer.kind === 'adjust' && (
+						<span className="flex size-full items-center justify-center bg-sheet text-soot">
+							<SlidersHorizontalIcon size={17} />
+						</span>
+					)}
+					{layer.kind === 'group' && (
+						<span className="flex size-full items-center justify-center bg-sheet text-soot">
+							<StackSimpleIcon size={17} />
+						</span>
 					)}
 				</button>
 				<div className="relative min-w-0 flex-1 leading-[15px]">
@@ -167,14 +206,34 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 						)}
 					</p>
 				</div>
+				{layer.kind === 'group' && (
+					<button
+						type="button"
+						aria-label={`${folded ? 'Unfold' : 'Fold'} ${layer.name}`}
+						aria-expanded={!folded}
+						onClick={fold}
+						className="relative shrink-0 p-0.5"
+					>
+						{folded ? <CaretRightIcon size={14} /> : <CaretDownIcon size={14} />}
+					</button>
+				)}
+				{layer.kind === 'adjust' && <TonePanel sheet={sheet} layer={layer} />}
+				{alone && <span className="cut-small relative bg-berry px-1 text-[11px] leading-4 text-[#26231e]">alone</span>}
 				{layer.locked && <LockIcon size={14} aria-label="Locked" className="relative shrink-0" />}
-				{layer.mask && mask && (
-					<img
-						src={mask}
-						alt="Mask"
-						draggable={false}
-						className={`cut-small relative size-7 shrink-0 border border-black/15 ${layer.mask.on ? '' : 'opacity-40'}`}
-					/>
+				{layer.mask && (
+					<button
+						type="button"
+						aria-label={`Mask of ${layer.name}`}
+						aria-pressed={onMask}
+						title="Paint on the mask; with Alt see it alone"
+						onClick={(event) => {
+							if (event.altKey) lookAlone(sheet.id, layer.id, 'mask');
+							else choose(sheet, layer.id, !onMask);
+						}}
+						className={`cut-small relative size-7 shrink-0 overflow-hidden border ${onMask ? 'border-soot border-l-[5px] border-l-berry outline-2 outline-soot' : 'border-black/15'} ${layer.mask.on ? '' : 'opacity-40'}`}
+					>
+						{mask && <img src={mask} alt="" draggable={false} className="size-full" />}
+					</button>
 				)}
 				<button
 					type="button"
@@ -196,6 +255,10 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 							run: () => change({ clip: !layer.clip }),
 						},
 						{ label: layer.locked ? 'Unlock' : 'Lock', run: () => change({ locked: !layer.locked }) },
+						{
+							label: alone === 'layer' ? 'See all again' : 'See it alone',
+							run: () => lookAlone(sheet.id, layer.id, 'layer'),
+						},
 						...(layer.kind === 'paint'
 							? [
 									{
@@ -203,12 +266,29 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 										run: () => change({ lockAlpha: !layer.lockAlpha }),
 									},
 								]
-							: [
+							: []),
+						...(layer.kind === 'wash'
+							? [
 									{
 										label: 'Take the front pot’s colour',
 										run: () => change({ color: useStudio.getState().desk.front }),
 									},
-								]),
+								]
+							: []),
+						...(layer.kind === 'group'
+							? [
+									{
+										label: layer.isolated ? 'Blend its layers with what lies below' : 'Blend it as one (isolated)',
+										run: () => change({ isolated: !layer.isolated }),
+									},
+									{ label: 'Flatten into one layer', run: () => mergeLayer(sheet, layer) },
+									{
+										label: 'Let its layers out',
+										run: () => run({ do: 'group.open', sheet: sheet.id, group: layer.id }),
+									},
+								]
+							: [{ label: 'Merge down', run: () => mergeLayer(sheet, layer) }]),
+						...maskItems(sheet, layer, alone === 'mask'),
 						{ label: 'Delete', danger: true, run: () => run({ do: 'layer.remove', sheet: sheet.id, layer: layer.id }) },
 						...blendModes.map((mode) => ({
 							label: modeWords(mode),
@@ -222,4 +302,23 @@ export function LayerRow({ sheet, layer, active }: LayerRowProps) {
 			</div>
 		</li>
 	);
+}
+
+/** What can be done with a layer's mask. */
+function maskItems(sheet: Sheet, layer: Layer, alone: boolean): MenuItem[] {
+	const { mask } = layer;
+	const set = (next: Layer['mask']): void =>
+		run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { mask: next } });
+	if (!mask) return [{ label: 'Add a mask', run: () => addMask(sheet.id, layer.id) }];
+	const change = (what: MaskChange) => (): void =>
+		tell({ say: 'mask', sheet: sheet.id, layer: layer.id, change: what });
+	return [
+		{ label: alone ? 'Mask: see all again' : 'Mask: see it alone', run: () => lookAlone(sheet.id, layer.id, 'mask') },
+		{ label: mask.on ? 'Mask: switch off' : 'Mask: switch on', run: () => set({ ...mask, on: !mask.on }) },
+		{ label: 'Mask: invert', run: change({ to: 'inverse' }) },
+		{ label: 'Mask: show all', run: change({ to: 'value', value: 255 }) },
+		{ label: 'Mask: hide all', run: change({ to: 'value', value: 0 }) },
+		...(layer.kind === 'paint' ? [{ label: 'Mask: turn into pixels', run: change({ to: 'pixels' }) }] : []),
+		{ label: 'Mask: take off', danger: true, run: () => set(null) },
+	];
 }

@@ -1,9 +1,10 @@
+import type { Hex } from '@eppu/core/color';
 import type { Command, Desk, Guard, Id, Spot } from '@eppu/core/document';
 import type { Tip } from '@eppu/core/stroke';
 import { toast } from 'sonner';
 import { createSheetPicture, type SheetPicture } from './pictures.ts';
 import type { FromKeeper, FromStudio, Look, ToKeeper, ToStudio } from './protocol.ts';
-import { closed, useStudio } from './store.ts';
+import { closed, paintsMask, pots, useStudio } from './store.ts';
 
 const set = useStudio.setState;
 const get = useStudio.getState;
@@ -151,12 +152,13 @@ function fromStudio(message: FromStudio): void {
 			looks.delete(message.ask);
 			return;
 		case 'sampled':
-			return setDesk({ front: message.color });
+			return setFront(message.color);
 		case 'refused':
 			return set({ refusal: { refusal: message.refusal, ...pressedAt } });
 		case 'stroke': {
 			const { desk } = get();
 			if (desk.sheet !== message.sheet) setDesk({ sheet: message.sheet });
+			if (paintsMask(get())) return;
 			const recent = [desk.front, ...desk.recent.filter((each) => each !== desk.front)].slice(0, 12);
 			return setDesk({ recent });
 		}
@@ -225,6 +227,22 @@ export function setDesk(change: Partial<Desk>): void {
 	set({ desk: { ...get().desk, ...change } });
 	clearTimeout(deskTimer);
 	deskTimer = setTimeout(flushDesk, 400);
+}
+
+/** Takes a colour into the front pot: that of masks while one is painted. */
+export const setFront = (hex: Hex): void => setDesk(paintsMask(get()) ? { maskFront: hex } : { front: hex });
+
+export function swapPots(): void {
+	const { front, back } = pots(get());
+	setDesk(paintsMask(get()) ? { maskFront: back, maskBack: front } : { front: back, back: front });
+}
+
+/** Shows a layer or its mask alone; the same again shows all. */
+export function lookAlone(sheet: Id, layer: Id, on: 'layer' | 'mask'): void {
+	const { alone } = get();
+	const same = alone?.layer === layer && alone.on === on;
+	set({ alone: same ? null : { sheet, layer, on } });
+	tell({ say: 'alone', sheet, layer: same ? null : layer, on });
 }
 
 export const setTip = (change: Partial<Tip>): void => setDesk({ tip: { ...get().desk.tip, ...change } });

@@ -6,6 +6,7 @@ import type {
 	Guard,
 	Id,
 	KeptTile,
+	MaskChange,
 	MirrorSpot,
 	Project,
 	Refusal,
@@ -50,7 +51,11 @@ export type ToStudio =
 			readonly layers: Readonly<Record<Id, Id>>;
 			readonly color: Hex;
 			readonly guard: Guard | null;
+			readonly onMask: boolean;
 	  }
+	| { readonly say: 'mask'; readonly sheet: Id; readonly layer: Id; readonly change: MaskChange }
+	| { readonly say: 'merge' | 'flatten'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
+	| { readonly say: 'alone'; readonly sheet: Id; readonly layer: Id | null; readonly on: 'layer' | 'mask' }
 	| { readonly say: 'point'; readonly place: Pointing | null }
 	| {
 			readonly say: 'sample';

@@ -1,5 +1,7 @@
+import type { Hex } from '@eppu/core/color';
 import {
 	type Desk,
+	eachLayer,
 	emptyDesk,
 	type Id,
 	type Layer,
@@ -42,6 +44,12 @@ export interface StudioState {
 	readonly show: { readonly seams: boolean; readonly wire: boolean; readonly lit: boolean; readonly template: boolean };
 	readonly thumbnails: ReadonlyMap<string, string>;
 	readonly asking: boolean;
+	/** Layers chosen together with the active one. */
+	readonly chosen: readonly Id[];
+	/** Groups whose layers are not listed. */
+	readonly folded: ReadonlySet<Id>;
+	/** What is seen alone. */
+	readonly alone: { readonly sheet: Id; readonly layer: Id; readonly on: 'layer' | 'mask' } | null;
 }
 
 export const closed: StudioState = {
@@ -62,6 +70,9 @@ export const closed: StudioState = {
 	show: { seams: true, wire: false, lit: false, template: true },
 	thumbnails: new Map(),
 	asking: false,
+	chosen: [],
+	folded: new Set(),
+	alone: null,
 };
 
 export const useStudio = create<StudioState>(() => closed);
@@ -75,7 +86,7 @@ export const activeSheet = (state: StudioState): Sheet | undefined => {
 export const activeLayerId = (state: StudioState, sheet: Sheet | undefined): Id | undefined => {
 	if (!sheet) return undefined;
 	const kept = layerOf(sheet, state.desk.layers[sheet.id]);
-	return (kept ?? [...sheet.layers].reverse().find((layer) => layer.kind === 'paint'))?.id;
+	return (kept ?? [...eachLayer(sheet.layers)].reverse().find((layer) => layer.kind === 'paint'))?.id;
 };
 
 export const activeLayer = (state: StudioState): Layer | undefined => {
@@ -94,3 +105,12 @@ export const activeLayers = (state: StudioState): Record<Id, Id> =>
 
 export const sheetIn = (state: StudioState, id: Id): Sheet | undefined =>
 	state.outline ? sheetOf(state.outline.project, id) : undefined;
+
+/** Whether strokes go on the active layer's mask. */
+export const paintsMask = (state: StudioState): boolean => state.desk.onMask && Boolean(activeLayer(state)?.mask);
+
+/** The pots under the hand: those of masks while one is painted. */
+export const pots = (state: StudioState): { readonly front: Hex; readonly back: Hex } =>
+	paintsMask(state)
+		? { front: state.desk.maskFront, back: state.desk.maskBack }
+		: { front: state.desk.front, back: state.desk.back };

@@ -5,7 +5,7 @@ import { isHeld } from '../app/held.ts';
 import { strokeSpec, type ViewFrame } from '../app/strokeSpec.ts';
 import { rememberPress, setDesk, tell } from '../studio/client.ts';
 import type { Pointing } from '../studio/protocol.ts';
-import { activeLayers, useStudio } from '../studio/store.ts';
+import { activeLayers, paintsMask, pots, useStudio } from '../studio/store.ts';
 
 export interface Place {
 	readonly x: number;
@@ -140,8 +140,9 @@ export function useHand(name: string, view: HandView) {
 					say: 'fill',
 					place: pointing,
 					layers: activeLayers(state),
-					color: state.desk.front,
+					color: pots(state).front,
 					guard: state.desk.guard,
+					onMask: paintsMask(state),
 				});
 		} else if (state.tool === 'guard') {
 			if (pointing) tell({ say: 'touch', place: pointing });

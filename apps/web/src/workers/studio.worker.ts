@@ -224,7 +224,8 @@ function heard(message: ToStudio): void {
 	if (message.say === 'need') return void fetchPicture(message.picture);
 	if (!engine) return;
 	const now = engine;
-	if (now.stroking && ['run', 'undo', 'redo', 'fill', 'keep-now'].includes(message.say)) endStroke(now);
+	if (now.stroking && ['run', 'undo', 'redo', 'fill', 'mask', 'merge', 'flatten', 'keep-now'].includes(message.say))
+		endStroke(now);
 	switch (message.say) {
 		case 'run':
 			return changed(now, now.run(message.command, message.gesture), message.gesture ? 250 : 60);
@@ -259,9 +260,25 @@ function heard(message: ToStudio): void {
 					say: 'refused',
 					refusal: { code: 'off-model', text: 'There is nothing of the model here to fill.', mend: null },
 				});
-			const filled = now.fill(place.sheet, message.layers[place.sheet], place.x, place.y, message.color, message.guard);
+			const filled = now.fill(
+				place.sheet,
+				message.layers[place.sheet],
+				place.x,
+				place.y,
+				message.color,
+				message.guard,
+				message.onMask,
+			);
 			return filled.ok ? changed(now, filled.dirty, 60) : tell({ say: 'refused', refusal: filled.refusal });
 		}
+		case 'mask':
+			return changed(now, now.changeMask(message.sheet, message.layer, message.change), 60);
+		case 'merge':
+			return changed(now, now.mergeDown(message.sheet, message.layer, message.newId), 60);
+		case 'flatten':
+			return changed(now, now.flatten(message.sheet, message.layer, message.newId), 60);
+		case 'alone':
+			return pump.add(now.lookAlone(message.sheet, message.layer, message.on));
 		case 'point': {
 			const { place } = message;
 			if (!place) return tell({ say: 'spot', spot: null, from: 'model', mirrors: [] });

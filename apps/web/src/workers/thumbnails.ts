@@ -1,4 +1,4 @@
-import type { Engine } from '@eppu/core/document';
+import { type Engine, eachLayer } from '@eppu/core/document';
 import { hasTexels, type Kind, type Surface, TILE } from '@eppu/core/surface';
 import type { Thumbnail } from '../studio/protocol.ts';
 
@@ -31,7 +31,7 @@ function pick(engine: Engine, surface: Surface): Uint8ClampedArray<ArrayBuffer> 
 export function thumbnailsOf(engine: Engine): Thumbnail[] {
 	const list: Thumbnail[] = [];
 	for (const sheet of engine.project.sheets)
-		for (const layer of sheet.layers) {
+		for (const layer of eachLayer(sheet.layers)) {
 			const sources = [
 				{ on: 'color' as const, id: layer.kind === 'paint' ? layer.surface : null },
 				{ on: 'mask' as const, id: layer.mask?.surface ?? null },

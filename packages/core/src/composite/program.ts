@@ -112,10 +112,12 @@ const covers = (step: Step): boolean => step.layer.mode === 'normal' && step.lay
 function stepsOf(stack: readonly StackLayer[], tile: number): Step[] {
 	const steps: Step[] = [];
 	let base: Step | null = null;
+	let free = false;
 	stack.forEach((layer, index) => {
 		const step = stepOf(layer, index, tile);
 		// A change of tones has no shape to clip to: what stands on it as clipped stands free.
-		if (!layer.clip || index === 0 || base?.adjust) {
+		if (!layer.clip || index === 0 || free) {
+			free = step.adjust !== null;
 			base = shows(step) ? step : null;
 			if (!base) return;
 			if (covers(base)) steps.length = 0;

@@ -60,6 +60,10 @@ export interface Desk {
 	readonly back: Hex;
 	readonly recent: readonly Hex[];
 	readonly tip: Tip;
+	/** Strokes go on the active layer's mask, with pots of its own: white shows, black hides. */
+	readonly onMask: boolean;
+	readonly maskFront: Hex;
+	readonly maskBack: Hex;
 	/** How far each tone tool goes, -1..1, by its name. */
 	readonly amounts: Readonly<Record<string, number>>;
 	readonly stencil: StencilDesk;
@@ -82,6 +86,9 @@ export const emptyDesk: Desk = {
 	back: '#2b2d30',
 	recent: [],
 	tip: defaultTip,
+	onMask: false,
+	maskFront: '#ffffff',
+	maskBack: '#000000',
 	amounts: { contrast: 0.5, saturate: 0.5, hue: 0.1, lighten: 0.6, darken: 0.6 },
 	stencil: {
 		picture: null,

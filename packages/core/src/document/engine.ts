@@ -28,7 +28,7 @@ import { type Coverage, createCoverage, dropCoverage, modelTarget } from '../tar
 import { applyCommand, type Command, CommandError, surfacesOfCommand } from './command.ts';
 import { fillRecord } from './fill.ts';
 import { createHistory, type History } from './history.ts';
-import { fillMask, invertMask, maskIntoAlpha } from './masks.ts';
+import { fillMask, greyTile, invertMask, maskIntoAlpha } from './masks.ts';
 import { type Pictures, picturesOf } from './pictures.ts';
 import { guardRefusal, planStroke } from './plan.ts';
 import {
@@ -111,6 +111,8 @@ export interface Engine {
 	flatten(sheet: Id, group: Id, newId: Id): Dirty;
 	/** Lays a picture of the sheet's size on a paint layer or a layer's mask. */
 	lay(sheet: Id, layer: Id, on: 'color' | 'mask', picture: Picture, words: string): Dirty;
+	/** What `compositeTile` shows of a sheet from now on: a layer or its mask alone, or all again; exports stay whole. */
+	lookAlone(sheet: Id, layer: Id | null, on: 'layer' | 'mask'): Dirty;
 	/** Writes a tile of a sheet's composite, RGBA8, to `out`. */
 	compositeTile(sheet: Id, tile: number, out: Ptr): void;
 	composite(sheet: Id): Picture;
@@ -145,6 +147,7 @@ export function openEngine(
 	let stroke: { stroke: Stroke; sheet: Sheet; layer: Layer; coverage: Coverage; words: string } | null = null;
 	let coverage: Coverage | null = null;
 	let under: { key: string; cache: UnderCache } | null = null;
+	let alone: { readonly sheet: Id; readonly layer: Id; readonly on: 'layer' | 'mask' } | null = null;
 
 	const history = createHistory(kernels, (gone) => {
 		const live = new Set(
@@ -500,8 +503,22 @@ export function openEngine(
 			dropUnders();
 			return pushRecord(words, pictureIntoSurface(kernels, picture, surface), sheetId);
 		},
+		lookAlone(sheetId, layer, on) {
+			const sheet = need(sheetId);
+			alone = layer === null ? null : { sheet: sheetId, layer, on };
+			return new Map([[sheetId, allTiles(sheet)]]);
+		},
 		compositeTile(sheetId, tile, out) {
 			const sheet = need(sheetId);
+			const single = alone?.sheet === sheetId ? layerOf(sheet, alone.layer) : undefined;
+			if (single && alone) {
+				const mask = surfaces.get(single.mask?.surface ?? '');
+				if (alone.on === 'mask' && mask) return greyTile(kernels, mask, tile, out);
+				if (alone.on === 'layer') {
+					const seen = { ...single, shown: true, clip: false, mode: 'normal' as const };
+					return compositor.tile(stackOf({ ...sheet, base: null, layers: [seen] }, surfaces).layers, tile, out);
+				}
+			}
 			compositor.tile(stackOf(sheet, surfaces).layers, tile, out, underFor(sheet));
 		},
 		composite(sheetId) {
@@ -580,6 +597,9 @@ export function openEngine(
 	};
 	return engine;
 }
+
+const allTiles = (sheet: Sheet): number[] =>
+	Array.from({ length: Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE) }, (_, i) => i);
 
 /** The surface that paint lands on: a layer's mask, or its own pixels. */
 const surfaceFor = (layer: Layer, onMask: boolean): SurfaceId =>

@@ -1,6 +1,7 @@
-import type { Kernels } from '@eppu/kernels';
+import type { Kernels, Ptr } from '@eppu/kernels';
 import {
 	createRecord,
+	hasTexels,
 	Kind,
 	putState,
 	putTexels,
@@ -56,4 +57,14 @@ export function maskIntoAlpha(kernels: Kernels, color: Surface, mask: Surface): 
 		putTexels(kernels, record, tile, at);
 	}
 	return record;
+}
+
+/** A mask's tile as something to look at: RGBA8 greys at `out`. */
+export function greyTile({ heap }: Kernels, mask: Surface, tile: number, out: Ptr): void {
+	const { kind, data } = tileState(mask, tile);
+	const words = heap.u32;
+	for (let i = 0; i < TILE_TEXELS; i++) {
+		const v = hasTexels(kind) ? (heap.u8[data + i] as number) : data;
+		words[(out >> 2) + i] = (0xff000000 | (v << 16) | (v << 8) | v) >>> 0;
+	}
 }

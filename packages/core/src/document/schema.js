@@ -183,6 +183,9 @@ export const desk = {
 		back: hex,
 		recent: list(hex, 64),
 		tip,
+		onMask: bool,
+		maskFront: hex,
+		maskBack: hex,
 		amounts: byId(signed),
 		stencil: strict({
 			picture: orNull({ type: 'string', pattern: '^[A-Za-z0-9_-]{1,80}$' }),

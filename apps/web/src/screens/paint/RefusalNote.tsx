@@ -1,4 +1,4 @@
-import { addLayer } from '../../app/commands.ts';
+import { addLayer, addMask } from '../../app/commands.ts';
 import { run, setDesk } from '../../studio/client.ts';
 import { sheetIn, useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -14,6 +14,7 @@ export function RefusalNote() {
 		if (!mend) return;
 		if ('command' in mend) run(mend.command);
 		else if ('liftGuard' in mend) setDesk({ guard: null });
+		else if ('addMask' in mend) addMask(mend.sheet, mend.addMask);
 		else addLayer('paint', sheetIn(useStudio.getState(), mend.addLayer));
 	};
 	return (
