@@ -17,7 +17,11 @@ export async function record(page: Page): Promise<void> {
 		(window as unknown as { said: unknown[] }).said = said;
 		const post = Worker.prototype.postMessage;
 		Worker.prototype.postMessage = function (this: Worker, message: { say?: string }, transfer?: unknown) {
-			if (['run', 'undo', 'redo', 'begin', 'extend', 'end', 'cancel', 'fill'].includes(message?.say ?? ''))
+			if (
+				['run', 'undo', 'redo', 'begin', 'extend', 'end', 'cancel', 'fill', 'mask', 'merge', 'flatten'].includes(
+					message?.say ?? '',
+				)
+			)
 				said.push(structuredClone(message));
 			return (post as (message: unknown, transfer?: unknown) => void).call(this, message, transfer);
 		};
@@ -101,6 +105,9 @@ export function replay(engine: Engine, said: readonly ToStudio[]): void {
 		else if (message.say === 'extend') engine.extend(message.samples);
 		else if (message.say === 'end') engine.end();
 		else if (message.say === 'cancel') engine.cancel();
+		else if (message.say === 'mask') engine.changeMask(message.sheet, message.layer, message.change);
+		else if (message.say === 'merge') engine.mergeDown(message.sheet, message.layer, message.newId);
+		else if (message.say === 'flatten') engine.flatten(message.sheet, message.layer, message.newId);
 	}
 }
 

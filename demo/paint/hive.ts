@@ -1,5 +1,5 @@
 /** Paints the plank hive: bare boards, a chalky blue coat that flakes, moss from below, and light. */
-import { type Engine, type Layer, paintLayer, washLayer } from '@eppu/core/document';
+import { adjustLayer, type Engine, groupLayer, type Layer, paintLayer, washLayer } from '@eppu/core/document';
 import { hiveRects } from '../mesh/hive.ts';
 import type { Rect } from '../mesh/shapes.ts';
 import { blend, clamp, clouds, noise, type Place, paintTexels, rgba, seeded, step, stroke } from './brushwork.ts';
@@ -10,8 +10,11 @@ export const hiveLayers: readonly Layer[] = [
 	paintLayer('hive-coat', 'Chalk blue', { mask: { surface: 'hive-coat-mask', on: true } }),
 	paintLayer('hive-joints', 'Plank joints', { mode: 'multiply' }),
 	paintLayer('hive-moss', 'Moss', { opacity: 0.9 }),
-	paintLayer('hive-light', 'Soft light', { mode: 'multiply', opacity: 0.85 }),
-	paintLayer('hive-edge', 'Edge light', { mode: 'screen', opacity: 0.8 }),
+	groupLayer('hive-lights', 'Lights', [
+		paintLayer('hive-light', 'Soft light', { mode: 'multiply', opacity: 0.85 }),
+		paintLayer('hive-edge', 'Edge light', { mode: 'screen', opacity: 0.8 }),
+	]),
+	adjustLayer('hive-pull', 'Pull together', { op: 'pull', color: '#b98d55', amount: 0.16 }),
 ];
 
 const isRoof = (place: Place): boolean => place.part === 'Roof';

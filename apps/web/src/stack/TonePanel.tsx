@@ -14,9 +14,16 @@ import { Popover } from '../ui/Popover.tsx';
 export function TonePanel({ sheet, layer }: { readonly sheet: Sheet; readonly layer: AdjustLayer }) {
 	const gesture = useRef('');
 	const { tone } = layer;
+	const due = useRef<{ frame: number; tone: ToneOp }>({ frame: 0, tone });
+	// Once a frame: a change of tones makes the whole sheet anew.
 	const set = (next: ToneOp): void => {
 		if (!gesture.current) gesture.current = crypto.randomUUID();
-		run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { tone: next } }, gesture.current);
+		const name = gesture.current;
+		due.current.tone = next;
+		due.current.frame ||= requestAnimationFrame(() => {
+			due.current.frame = 0;
+			run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { tone: due.current.tone } }, name);
+		});
 	};
 	return (
 		<Popover

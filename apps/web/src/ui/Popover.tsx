@@ -1,5 +1,7 @@
 import { Popover as Radix } from 'radix-ui';
-import type { ReactNode } from 'react';
+import type { ReactNode, SyntheticEvent } from 'react';
+
+const stop = (event: SyntheticEvent): void => event.stopPropagation();
 
 /** A button that opens a small panel beside it. */
 export function Popover({
@@ -34,7 +36,10 @@ export function Popover({
 					onOpenAutoFocus={(event) => event.preventDefault()}
 					className={`cut z-40 max-h-[min(70vh,var(--radix-popover-content-available-height))] overflow-y-auto border border-rule bg-sheet p-3 text-[13px] text-soot shadow-xl ${panelClass}`}
 				>
-					{children}
+					{/* To React the panel stands where its button does: what is done in it must not reach what is around that. */}
+					<div onPointerDown={stop} onPointerMove={stop} onPointerUp={stop} onKeyDown={stop} onDoubleClick={stop}>
+						{children}
+					</div>
 				</Radix.Content>
 			</Radix.Portal>
 		</Radix.Root>

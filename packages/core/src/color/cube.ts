@@ -24,16 +24,29 @@ function toned(tool: ToneTool, amount: number, l: number, a: number, b: number):
 
 const inside = (rgb: readonly number[]): boolean => rgb.every((v) => v >= -0.001 && v <= 1.001);
 
+/** OKLab of every node, made once: a dial that is dragged makes many cubes. */
+let labs: Float64Array | null = null;
+function nodeLabs(): Float64Array {
+	const n = CUBE_NODES;
+	const all = new Float64Array(n * n * n * 3);
+	for (let i = 0; i < n * n * n; i++)
+		all.set(
+			oklabOfSrgb((i % n) / (n - 1), (Math.floor(i / n) % n) / (n - 1), Math.floor(i / (n * n)) / (n - 1)),
+			i * 3,
+		);
+	return all;
+}
+
 /**
  * A change of OKLab colours as a cube of 33³ nodes of four floats (red, green, blue 0..255, one unused), red fastest.
  * What leaves sRGB loses chroma, keeping lightness and hue, until it fits.
  */
 export function cubeOf(change: (l: number, a: number, b: number) => readonly [number, number, number]): Float32Array {
-	const n = CUBE_NODES;
-	const out = new Float32Array(n * n * n * 4);
-	for (let i = 0; i < n * n * n; i++) {
-		const lab = oklabOfSrgb((i % n) / (n - 1), (Math.floor(i / n) % n) / (n - 1), Math.floor(i / (n * n)) / (n - 1));
-		const [L, A, B] = change(...lab);
+	const nodes = CUBE_NODES ** 3;
+	labs ??= nodeLabs();
+	const out = new Float32Array(nodes * 4);
+	for (let i = 0; i < nodes; i++) {
+		const [L, A, B] = change(labs[i * 3] as number, labs[i * 3 + 1] as number, labs[i * 3 + 2] as number);
 		let rgb = srgbOfOklab([L, A, B]);
 		if (!inside(rgb)) {
 			let [low, high] = [0, 1];
