@@ -110,6 +110,7 @@ export async function compositeRows(kernels: Kernels, report: Report): Promise<v
 		if (kind === 'painted') {
 			const region = typicalRegion(stack.layers);
 			await report('composite.dirty256', () => undisturbed(60, run(kernels, stack.layers, region)), 0.15);
+			await stackRows(kernels, stack.layers, report);
 			await pngRows(stack, report);
 		}
 		for (const { source, mask } of stack.layers)
@@ -120,6 +121,34 @@ export async function compositeRows(kernels: Kernels, report: Report): Promise<v
 							(surface.kinds[i] as number) >= 2 && kernels.heap.free(at, surface.format === 'color' ? 16384 : 4096),
 					);
 	}
+}
+
+/** Thirty layers, each of the painted ones three times; and the painted ones under a change of tones. */
+async function stackRows(kernels: Kernels, layers: readonly StackLayer[], report: Report): Promise<void> {
+	const thirty = [...layers, ...layers.slice(1), ...layers.slice(1), ...layers.slice(1, 3)];
+	const third = thirty[2]?.source;
+	const touched = upTo((SIZE / 64) ** 2).filter(
+		(tile) => third !== undefined && typeof third !== 'number' && 'kinds' in third && third.kinds[tile],
+	);
+	await report(
+		'stack.toggle.30',
+		() => undisturbed(12, run(kernels, thirty, touched)),
+		40,
+		`${thirty.length} layers; the ${touched.length} tiles of the third`,
+	);
+	const curves: StackLayer = {
+		mode: 'normal',
+		opacity: 1,
+		clip: false,
+		mask: null,
+		source: { adjust: { op: 'curves', all: [0, 0.2, 0.55, 0.8, 1], red: [0, 1], green: [0, 1], blue: [0.1, 0.9] } },
+	};
+	await report(
+		'adjust.curves.2048',
+		() => undisturbed(10, run(kernels, [...layers, curves], upTo((SIZE / 64) ** 2))),
+		null,
+		'the painted stack under curves, every tile',
+	);
 }
 
 async function pngRows({ pictures }: BenchStack, report: Report): Promise<void> {

@@ -170,3 +170,27 @@ test('a layer is dragged into a group and out again', async ({ page }) => {
 		),
 	).toBe(0);
 });
+
+test('the build-up scrub takes the sheet back to its first layer and forth again, and is written as one picture', async ({
+	page,
+}) => {
+	await openPaint(page, server.url, 'demo-hive');
+	const scrub = page.getByRole('slider', { name: /^Build-up/ });
+	const whole = await canvasPixel(page, 'model', [0.45, 0.55]);
+	await scrub.focus();
+	await page.keyboard.press('End');
+	await page.keyboard.press('ArrowUp');
+	await expect(scrub).toHaveAttribute('aria-valuetext', /^1 of/);
+	await page.waitForTimeout(900);
+	const bare = await canvasPixel(page, 'model', [0.45, 0.55]);
+	// Bare pine: a warm brown where the finished hive is blue.
+	expect((bare[0] as number) - (bare[2] as number)).toBeGreaterThan(40);
+	await page.keyboard.press('Home');
+	await page.waitForTimeout(900);
+	const again = await canvasPixel(page, 'model', [0.45, 0.55]);
+	again.forEach((v, i) => expect(Math.abs(v - (whole[i] as number))).toBeLessThanOrEqual(2));
+	await page.getByRole('link', { name: 'Hand off' }).click();
+	const waiting = page.waitForEvent('download');
+	await page.getByRole('button', { name: 'Build-up as a picture' }).first().click();
+	expect((await waiting).suggestedFilename()).toMatch(/build-up\.png$/);
+});

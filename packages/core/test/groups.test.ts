@@ -19,6 +19,7 @@ import {
 	type StrokeSpec,
 	washLayer,
 } from '../src/document/index.ts';
+import { buildUpPng, gridOf } from '../src/format/index.ts';
 import { defaultTip, unruled } from '../src/stroke/index.ts';
 import { box, projectOf } from './oracle/meshes.ts';
 import { seeded } from './oracle/surfaces.ts';
@@ -337,5 +338,31 @@ test('a stroke in a group shows what it will be: the cache of what lies under it
 		}
 	}
 	engine.end();
+	engine.close();
+});
+
+test('the build-up goes from the first layer to the whole picture; what is seen up to a layer is never handed off', () => {
+	const engine = open([washLayer('w', 'W', '#334455'), ...stack().slice(1)]);
+	for (const [i, layer] of ['a', 'b', 'c'].entries()) noise(engine, layer, i + 20);
+	const steps: { readonly name: string; readonly data: Buffer }[] = [];
+	engine.buildUp('s', ({ data }, name) => steps.push({ name, data: Buffer.from(data) }));
+	expect(steps.map((each) => each.name)).toEqual(['W', 'Coats', 'C']);
+	const step = (i: number): Buffer => (steps[i] as (typeof steps)[0]).data;
+	expect([...step(0).subarray(0, 4)]).toEqual([0x33, 0x44, 0x55, 255]);
+	const whole = pictured(engine);
+	expect(Buffer.compare(step(2), whole)).toBe(0);
+	const out = kernels.heap.alloc(16384);
+	const shown = (): Buffer => {
+		engine.compositeTile('s', 0, out);
+		return Buffer.from(kernels.heap.u8.slice(out, out + 256));
+	};
+	engine.lookUpTo('s', 2);
+	expect(Buffer.compare(shown(), step(1).subarray(0, 256))).toBe(0);
+	expect(Buffer.compare(pictured(engine), whole)).toBe(0);
+	engine.lookUpTo('s', null);
+	expect(Buffer.compare(shown(), whole.subarray(0, 256))).toBe(0);
+	const png = buildUpPng(engine, 's');
+	expect([...png.subarray(1, 4)]).toEqual([80, 78, 71]);
+	expect(gridOf(3)).toEqual({ columns: 2, rows: 2 });
 	engine.close();
 });

@@ -15,6 +15,7 @@ import { run, setDesk } from '../studio/client.ts';
 import { activeLayerId, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Menu } from '../ui/Menu.tsx';
+import { BuildUp } from './BuildUp.tsx';
 import { LayerRow } from './LayerRow.tsx';
 
 /** The sheets, and the layer stack of the one that is worked on, topmost first. */
@@ -64,33 +65,36 @@ export function LayerColumn() {
 					</li>
 				))}
 			</ul>
-			<DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
-				<SortableContext items={rows.map(({ layer }) => layer.id)} strategy={verticalListSortingStrategy}>
-					<ol
-						className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto px-2.5 py-2"
-						aria-label="Layers, topmost first"
-					>
-						{rows.map(({ layer, depth }) => (
-							<LayerRow
-								key={layer.id}
-								sheet={sheet}
-								layer={layer}
-								depth={depth}
-								active={layer.id === active}
-								chosen={chosen.includes(layer.id)}
-							/>
-						))}
-						{rows.length === 0 && (
-							<li className="px-2 py-6 text-center text-ash">
-								<p className="mb-2">This sheet has no layers yet. Paint needs one to land on.</p>
-								<Button look="main" onClick={() => addLayer('paint')}>
-									Add a layer
-								</Button>
-							</li>
-						)}
-					</ol>
-				</SortableContext>
-			</DndContext>
+			<div className="flex min-h-0 flex-1">
+				{sheet.layers.length > 1 && <BuildUp sheet={sheet} />}
+				<DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
+					<SortableContext items={rows.map(({ layer }) => layer.id)} strategy={verticalListSortingStrategy}>
+						<ol
+							className="min-h-0 min-w-0 flex-1 overflow-x-hidden overflow-y-auto px-2 py-2"
+							aria-label="Layers, topmost first"
+						>
+							{rows.map(({ layer, depth }) => (
+								<LayerRow
+									key={layer.id}
+									sheet={sheet}
+									layer={layer}
+									depth={depth}
+									active={layer.id === active}
+									chosen={chosen.includes(layer.id)}
+								/>
+							))}
+							{rows.length === 0 && (
+								<li className="px-2 py-6 text-center text-ash">
+									<p className="mb-2">This sheet has no layers yet. Paint needs one to land on.</p>
+									<Button look="main" onClick={() => addLayer('paint')}>
+										Add a layer
+									</Button>
+								</li>
+							)}
+						</ol>
+					</SortableContext>
+				</DndContext>
+			</div>
 			<div className="flex shrink-0 items-stretch gap-1.5 border-t border-rule px-3 py-2">
 				<Button className="flex-1 font-semibold" onClick={() => addLayer('paint')}>
 					Add a layer

@@ -208,18 +208,22 @@ export const rememberPress = (x: number, y: number): void => {
 	pressedAt = { x, y };
 };
 
-/** The PNG of a sheet at a size. */
-export function png(
-	sheet: Id,
-	width: number,
-	height: number,
-): Promise<{ readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null }> {
+type Written = { readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null };
+
+const written = (message: (ask: number) => ToStudio): Promise<Written> => {
 	const ask = ++asks;
 	return new Promise((resolve) => {
 		asked.set(ask, resolve);
-		tell({ say: 'png', ask, sheet, width, height });
+		tell(message(ask));
 	});
-}
+};
+
+/** The PNG of a sheet at a size. */
+export const png = (sheet: Id, width: number, height: number): Promise<Written> =>
+	written((ask) => ({ say: 'png', ask, sheet, width, height }));
+
+/** The build-up of a sheet as one PNG. */
+export const buildUp = (sheet: Id): Promise<Written> => written((ask) => ({ say: 'build-up', ask, sheet }));
 
 let deskTimer: ReturnType<typeof setTimeout> | undefined;
 /** Changes the desk, and has it kept a moment later. */

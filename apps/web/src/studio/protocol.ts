@@ -55,6 +55,8 @@ export type ToStudio =
 	  }
 	| { readonly say: 'mask'; readonly sheet: Id; readonly layer: Id; readonly change: MaskChange }
 	| { readonly say: 'merge' | 'flatten'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
+	| { readonly say: 'up-to'; readonly sheet: Id; readonly count: number | null }
+	| { readonly say: 'build-up'; readonly ask: number; readonly sheet: Id }
 	| { readonly say: 'alone'; readonly sheet: Id; readonly layer: Id | null; readonly on: 'layer' | 'mask' }
 	| { readonly say: 'point'; readonly place: Pointing | null }
 	| {

@@ -9,7 +9,7 @@ import {
 	type StrokeSpec,
 	sheetOf,
 } from '@eppu/core/document';
-import { coverPicture, encodePng, sheetPng, unpackPicture } from '@eppu/core/format';
+import { buildUpPng, coverPicture, encodePng, sheetPng, unpackPicture } from '@eppu/core/format';
 import { previewStroke, type Sample, shippedStencilPicture } from '@eppu/core/stroke';
 import { homeCamera, mirrorSets } from '@eppu/core/target';
 import { createKernels } from '@eppu/kernels';
@@ -277,6 +277,12 @@ function heard(message: ToStudio): void {
 			return changed(now, now.mergeDown(message.sheet, message.layer, message.newId), 60);
 		case 'flatten':
 			return changed(now, now.flatten(message.sheet, message.layer, message.newId), 60);
+		case 'up-to':
+			return pump.add(now.lookUpTo(message.sheet, message.count));
+		case 'build-up': {
+			const bytes = buildUpPng(now, message.sheet);
+			return tell({ say: 'png', ask: message.ask, bytes, text: null }, [bytes.buffer]);
+		}
 		case 'alone':
 			return pump.add(now.lookAlone(message.sheet, message.layer, message.on));
 		case 'point': {

@@ -113,6 +113,10 @@ export interface Engine {
 	lay(sheet: Id, layer: Id, on: 'color' | 'mask', picture: Picture, words: string): Dirty;
 	/** What `compositeTile` shows of a sheet from now on: a layer or its mask alone, or all again; exports stay whole. */
 	lookAlone(sheet: Id, layer: Id | null, on: 'layer' | 'mask'): Dirty;
+	/** Shows only the lowest `count` layers of a sheet from now on, groups as one; null shows all. Exports stay whole. */
+	lookUpTo(sheet: Id, count: number | null): Dirty;
+	/** What each of the layers of a sheet adds, lowest first: the picture up to each of them, groups as one. */
+	buildUp(sheet: Id, visit: (picture: Picture, name: string) => void): void;
 	/** Writes a tile of a sheet's composite, RGBA8, to `out`. */
 	compositeTile(sheet: Id, tile: number, out: Ptr): void;
 	composite(sheet: Id): Picture;
@@ -147,6 +151,7 @@ export function openEngine(
 	let stroke: { stroke: Stroke; sheet: Sheet; layer: Layer; coverage: Coverage; words: string } | null = null;
 	let coverage: Coverage | null = null;
 	let under: { key: string; cache: UnderCache } | null = null;
+	let upTo: { readonly sheet: Id; readonly count: number } | null = null;
 	let alone: { readonly sheet: Id; readonly layer: Id; readonly on: 'layer' | 'mask' } | null = null;
 
 	const history = createHistory(kernels, (gone) => {
@@ -308,6 +313,22 @@ export function openEngine(
 		if (mesh) scenes.set(model.id, createScene(kernels, model, mesh));
 	}
 
+	/** The composite of a sheet as one picture. */
+	const pictureOf = (sheet: Sheet): Picture => {
+		const picture = {
+			width: sheet.width,
+			height: sheet.height,
+			data: new Uint8Array(sheet.width * sheet.height * 4),
+		};
+		const stack = stackOf(sheet, surfaces).layers;
+		const out = heap.alloc(tileBytes('color'));
+		for (const tile of allTiles(sheet)) {
+			compositor.tile(stack, tile, out);
+			tileIntoPicture(heap.u8.subarray(out, out + tileBytes('color')), picture, tile);
+		}
+		heap.free(out, tileBytes('color'));
+		return picture;
+	};
 	/** Puts a new paint layer, holding what the given layers look like together, in their place. */
 	const replaceBy = (
 		sheet: Sheet,
@@ -508,8 +529,27 @@ export function openEngine(
 			alone = layer === null ? null : { sheet: sheetId, layer, on };
 			return new Map([[sheetId, allTiles(sheet)]]);
 		},
+		lookUpTo(sheetId, count) {
+			const sheet = need(sheetId);
+			const before = upTo;
+			upTo = count === null || count >= sheet.layers.length ? null : { sheet: sheetId, count };
+			if (!before && !upTo) return none;
+			return new Map([[sheetId, allTiles(sheet)]]);
+		},
+		buildUp(sheetId, visit) {
+			const sheet = need(sheetId);
+			sheet.layers.forEach((layer, i) => {
+				if (layer.shown) visit(pictureOf({ ...sheet, layers: sheet.layers.slice(0, i + 1) }), layer.name);
+			});
+		},
 		compositeTile(sheetId, tile, out) {
 			const sheet = need(sheetId);
+			if (upTo?.sheet === sheetId)
+				return compositor.tile(
+					stackOf({ ...sheet, layers: sheet.layers.slice(0, upTo.count) }, surfaces).layers,
+					tile,
+					out,
+				);
 			const single = alone?.sheet === sheetId ? layerOf(sheet, alone.layer) : undefined;
 			if (single && alone) {
 				const mask = surfaces.get(single.mask?.surface ?? '');
@@ -521,22 +561,7 @@ export function openEngine(
 			}
 			compositor.tile(stackOf(sheet, surfaces).layers, tile, out, underFor(sheet));
 		},
-		composite(sheetId) {
-			const sheet = need(sheetId);
-			const picture = {
-				width: sheet.width,
-				height: sheet.height,
-				data: new Uint8Array(sheet.width * sheet.height * 4),
-			};
-			const stack = stackOf(sheet, surfaces).layers;
-			const out = heap.alloc(tileBytes('color'));
-			for (let tile = 0; tile < Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE); tile++) {
-				compositor.tile(stack, tile, out);
-				tileIntoPicture(heap.u8.subarray(out, out + tileBytes('color')), picture, tile);
-			}
-			heap.free(out, tileBytes('color'));
-			return picture;
-		},
+		composite: (sheetId) => pictureOf(need(sheetId)),
 		sample(sheetId, x, y, layerId, size = 1) {
 			const sheet = need(sheetId);
 			const layer = layerOf(sheet, layerId);

@@ -1,3 +1,4 @@
+export { buildUpPng, gridOf } from './buildUp.ts';
 export { coverPicture, fileName, sheetPng } from './handOff.ts';
 export { inflateTexels, type Pack, PackError, type PackedTile, readPack, writePack } from './pack.ts';
 export { MOST_LIBRARY_SIDE, PackedPictureError, packPicture, unpackPicture } from './packedPicture.ts';

@@ -1,6 +1,7 @@
 import { fileName, handOffSizes } from '@eppu/core/format';
 import { useState } from 'react';
-import { png } from '../../studio/client.ts';
+import { saveFile } from '../../app/library.ts';
+import { buildUp, png } from '../../studio/client.ts';
 import { useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { SheetView } from '../../views/SheetView.tsx';
@@ -14,20 +15,20 @@ export function HandOffScreen() {
 		said: null,
 	});
 	if (!project) return null;
-	const write = async (id: string): Promise<void> => {
+	const write = async (id: string, what: 'texture' | 'build-up'): Promise<void> => {
 		const sheet = project.sheets.find((each) => each.id === id);
 		if (!sheet) return;
 		const size = handOffSizes(sheet.width, sheet.height)[sizes[id] ?? 0] ?? sheet;
 		setState({ busy: id, said: null });
-		const { bytes, text } = await png(id, size.width, size.height);
+		const { bytes, text } = what === 'texture' ? await png(id, size.width, size.height) : await buildUp(id);
 		if (bytes) {
-			const name = fileName('{project}-{sheet}', project.name, sheet, size.width);
-			const link = Object.assign(document.createElement('a'), {
-				href: URL.createObjectURL(new Blob([bytes], { type: 'image/png' })),
-				download: name,
-			});
-			link.click();
-			setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+			const name = fileName(
+				what === 'texture' ? '{project}-{sheet}' : '{project}-{sheet}-build-up',
+				project.name,
+				sheet,
+				size.width,
+			);
+			saveFile(name, new Blob([bytes], { type: 'image/png' }));
 			setState({ busy: null, said: `${name} is written, ${Math.max(1, Math.round(bytes.length / 1024))} KB.` });
 		} else setState({ busy: null, said: `${text} Nothing was written.` });
 	};
@@ -63,10 +64,19 @@ export function HandOffScreen() {
 										</option>
 									))}
 								</select>
-								<Button look="main" disabled={state.busy !== null} onClick={() => void write(sheet.id)}>
+								<Button look="main" disabled={state.busy !== null} onClick={() => void write(sheet.id, 'texture')}>
 									{state.busy === sheet.id ? 'Writing…' : 'Write PNG'}
 								</Button>
 							</div>
+							<Button
+								look="bare"
+								className="mt-1 !px-1"
+								disabled={state.busy !== null}
+								title="One picture of the sheet after each of its layers"
+								onClick={() => void write(sheet.id, 'build-up')}
+							>
+								Build-up as a picture
+							</Button>
 						</li>
 					))}
 				</ul>

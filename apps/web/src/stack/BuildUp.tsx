@@ -1,0 +1,66 @@
+import type { Sheet } from '@eppu/core/document';
+import { type PointerEvent, useEffect, useState } from 'react';
+import { tell } from '../studio/client.ts';
+
+/** The build-up: drag down the stack's edge and the sheet goes back to bare, layer by layer; let go at the top for all. */
+export function BuildUp({ sheet }: { readonly sheet: Sheet }) {
+	const all = sheet.layers.length;
+	const [count, setCount] = useState(all);
+	// Another sheet, or another number of layers, is seen whole again.
+	useEffect(() => {
+		setCount(all);
+		tell({ say: 'up-to', sheet: sheet.id, count: null });
+	}, [sheet.id, all]);
+	const put = (next: number): void => {
+		const held = Math.min(all, Math.max(0, next));
+		if (held === count) return;
+		setCount(held);
+		tell({ say: 'up-to', sheet: sheet.id, count: held });
+	};
+	const drag = (event: PointerEvent<HTMLElement>): void => {
+		if (!(event.buttons & 1)) return;
+		const box = event.currentTarget.getBoundingClientRect();
+		put(Math.round(all * (1 - (event.clientY - box.top - 6) / (box.height - 12))));
+	};
+	return (
+		<div
+			role="slider"
+			tabIndex={0}
+			aria-orientation="vertical"
+			aria-label="Build-up: how many layers are seen"
+			aria-valuemin={0}
+			aria-valuemax={all}
+			aria-valuenow={count}
+			aria-valuetext={`${count} of ${all}`}
+			title="Build-up: drag down to see the stack from the bare to the finished"
+			className="relative my-2 ml-1.5 w-3 shrink-0 cursor-ns-resize touch-none"
+			onPointerDown={(event) => {
+				event.currentTarget.setPointerCapture(event.pointerId);
+				drag(event);
+			}}
+			onPointerMove={drag}
+			onDoubleClick={() => put(all)}
+			onKeyDown={(event) => {
+				const by = { ArrowUp: 1, ArrowDown: -1, Home: all, End: -all }[event.key];
+				if (by === undefined) return;
+				event.preventDefault();
+				event.stopPropagation();
+				put(count + by);
+			}}
+		>
+			<span className="absolute inset-y-1 left-[5px] w-[2px] bg-rule" />
+			<span
+				className={`cut-small absolute left-0 h-[9px] w-3 ${count < all ? 'bg-berry' : 'bg-soot'}`}
+				style={{ top: `calc(${(1 - (all ? count / all : 1)) * 100}% - ${(1 - (all ? count / all : 1)) * 9}px)` }}
+			/>
+			{count < all && (
+				<span
+					className="cut-small pointer-events-none absolute left-4 z-20 bg-soot px-1.5 text-[12px] whitespace-nowrap text-paper"
+					style={{ top: `calc(${(1 - count / all) * 100}% - 8px)` }}
+				>
+					{count === 0 ? 'Nothing' : `Up to “${sheet.layers[count - 1]?.name}”`}
+				</span>
+			)}
+		</div>
+	);
+}
