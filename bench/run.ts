@@ -58,10 +58,11 @@ if (bytes)
 		holds: megabytes <= 0.7,
 		note: 'ratio is MB kept for the stroke of stroke.flat.64, before compression',
 	});
-console.log(
-	`${'undo.bytes'.padEnd(34)} ${megabytes.toFixed(3).padStart(10)} MB`.padEnd(60),
-	`bar   0.7  ${megabytes <= 0.7 ? 'holds' : 'MISSED'}`,
-);
+if (bytes)
+	console.log(
+		`${'undo.bytes'.padEnd(34)} ${megabytes.toFixed(3).padStart(10)} MB`.padEnd(60),
+		`bar   0.7  ${megabytes <= 0.7 ? 'holds' : 'MISSED'}`,
+	);
 if (!only.length || only.includes('composite')) await compositeRows(kernels, report);
 if (!only.length || only.includes('input')) {
 	const times = await inputTimes(kernels);

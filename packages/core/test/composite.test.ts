@@ -202,7 +202,7 @@ test('random trees of groups, isolated or not, with masks, clips and changes of 
 			);
 			return errors(layers, 7).max <= 2;
 		}),
-		{ numRuns: 60 },
+		{ numRuns: 30 },
 	);
 });
 

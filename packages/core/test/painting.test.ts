@@ -139,7 +139,7 @@ test('any stroke gives the same bytes however its samples come in batches, with 
 				return Buffer.compare(a, b) === 0;
 			},
 		),
-		{ numRuns: 25 },
+		{ numRuns: 18 },
 	);
 });
 

@@ -84,13 +84,14 @@ const sourceState = (source: Surface | number, tile: number): TileState =>
 			? { kind: Kind.uniform, data: source >>> 0 }
 			: { kind: Kind.empty, data: 0 };
 
-function stepOf(layer: StackLayer, index: number, tile: number): Step {
+/** `base` says that others are clipped to it: a group is then blended as one, also where none of them shows. */
+function stepOf(layer: StackLayer, index: number, tile: number, base: boolean): Step {
 	const { source } = layer;
 	const mask = layer.mask && tileState(layer.mask, tile);
 	const plain = { layer, index, source: null, group: null, isolated: false, adjust: null, mask, clipped: [] };
 	if (typeof source === 'number' || 'kinds' in source) return { ...plain, source: sourceState(source, tile) };
 	if ('adjust' in source) return { ...plain, adjust: source.adjust };
-	return { ...plain, group: stepsOf(source.group, tile), isolated: source.isolated };
+	return { ...plain, group: stepsOf(source.group, tile), isolated: source.isolated || base };
 }
 
 const shows = ({ source, group, mask, layer }: Step): boolean =>
@@ -114,7 +115,7 @@ function stepsOf(stack: readonly StackLayer[], tile: number): Step[] {
 	let base: Step | null = null;
 	let free = false;
 	stack.forEach((layer, index) => {
-		const step = stepOf(layer, index, tile);
+		const step = stepOf(layer, index, tile, stack[index + 1]?.clip === true);
 		// A change of tones has no shape to clip to: what stands on it as clipped stands free.
 		if (!layer.clip || index === 0 || free) {
 			free = step.adjust !== null;
