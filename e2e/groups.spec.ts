@@ -39,8 +39,8 @@ test('layers are grouped, masked, painted on the mask, changed in tone, merged a
 	const place = [0.3, 0.6] as const;
 	const before = await canvasPixel(page, 'model', place);
 
-	await row(page, 'Red primer').click({ position: { x: 120, y: 10 } });
-	await row(page, 'Stove black').click({ position: { x: 120, y: 10 }, modifiers: ['Control'] });
+	await row(page, 'Red primer').click({ position: { x: 80, y: 10 } });
+	await row(page, 'Stove black').click({ position: { x: 80, y: 10 }, modifiers: ['Control'] });
 	await page.keyboard.press('Control+g');
 	await expect(row(page, 'Group')).toBeVisible();
 	expect((await names(page)).slice(5, 8)).toEqual(['Group', 'Stove black', 'Red primer']);
@@ -70,9 +70,10 @@ test('layers are grouped, masked, painted on the mask, changed in tone, merged a
 	await page.getByRole('button', { name: 'Undo' }).click();
 
 	// An adjust layer in the group turns the hue; one drag of its dial is one step.
-	await row(page, 'Group').click({ position: { x: 120, y: 10 } });
+	await row(page, 'Group').click({ position: { x: 60, y: 10 } });
 	await page.getByRole('button', { name: 'Add another kind of layer' }).click();
 	await page.getByRole('menuitem', { name: 'Hue, chroma, lightness' }).click();
+	await expect(row(page, 'Hue, chroma, lightness')).toBeVisible({ timeout: 15_000 });
 	await page.getByRole('button', { name: 'Dials of Hue, chroma, lightness' }).click();
 	const dial = page.getByRole('dialog').getByRole('slider', { name: 'Hue' });
 	const box = await dial.boundingBox();
@@ -122,13 +123,13 @@ test('painting where a mask is missing or a group is hidden says so in place, an
 }) => {
 	await openPaint(page, server.url, 'demo-hive');
 	await page.getByRole('button', { name: 'Hide Lights' }).click();
-	await row(page, 'Soft light').click({ position: { x: 110, y: 10 } });
+	await row(page, 'Soft light').click({ position: { x: 70, y: 10 } });
 	await stroke(page, 'model', [[0.5, 0.5]]);
 	const note = page.getByRole('alert');
 	await expect(note).toContainText('The group "Lights" is hidden');
 	await note.getByRole('button', { name: 'Show it' }).click();
 	await expect(page.getByRole('button', { name: 'Hide Lights' })).toBeVisible();
-	await row(page, 'Pull together').click({ position: { x: 110, y: 10 } });
+	await row(page, 'Pull together').click({ position: { x: 70, y: 10 } });
 	await stroke(page, 'model', [[0.5, 0.5]]);
 	await expect(note).toContainText('has no pixels of its own');
 	await note.getByRole('button', { name: 'Add a layer above' }).click();

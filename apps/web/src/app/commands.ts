@@ -111,6 +111,9 @@ export function addLayer(kind: NewLayer, sheet: Sheet | undefined = activeSheet(
 			at: place ? place.at + 1 : sheet.layers.length,
 			parent: place?.parent?.id ?? null,
 		});
+	// What was added is seen: the groups around it are unfolded.
+	const around = new Set([...(place?.path ?? []).map((group) => group.id), ...(target ? [target.id] : [])]);
+	set({ folded: new Set([...get().folded].filter((id) => !around.has(id))) });
 	choose(sheet, layer.id);
 }
 

@@ -34,7 +34,7 @@ export function Menu({
 					align="end"
 					sideOffset={4}
 					collisionPadding={8}
-					className="cut z-50 max-h-[70vh] min-w-40 overflow-y-auto border border-rule bg-sheet p-1 shadow-lg"
+					className="cut z-50 max-h-[min(70vh,var(--radix-dropdown-menu-content-available-height))] min-w-40 overflow-y-auto border border-rule bg-sheet p-1 shadow-lg"
 				>
 					{items.map((item) => (
 						<DropdownMenu.Item
