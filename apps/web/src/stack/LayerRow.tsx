@@ -26,12 +26,16 @@ interface LayerRowProps {
 	readonly chosen: boolean;
 }
 
-const kinds = { paint: '', wash: 'Wash', adjust: 'Tones', group: 'Group' } as const;
+const kinds = { paint: '', wash: 'Wash', adjust: 'Tones', group: '' } as const;
 
 const below = (layer: Layer): string =>
 	[
 		kinds[layer.kind],
-		layer.kind === 'group' && !layer.isolated && layer.mode === 'normal' ? 'through' : modeWords(layer.mode),
+		layer.kind === 'group' && !layer.isolated && layer.mode === 'normal'
+			? 'Through'
+			: layer.kind === 'adjust' && layer.mode === 'normal'
+				? ''
+				: modeWords(layer.mode),
 		layer.clip ? 'clipped' : '',
 	]
 		.filter(Boolean)
@@ -165,6 +169,7 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 						<input
 							autoFocus
 							aria-label="Layer name"
+							onFocus={(event) => event.target.select()}
 							maxLength={120}
 							defaultValue={layer.name}
 							className="w-full bg-sheet font-semibold text-soot"
@@ -189,6 +194,7 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 							<input
 								autoFocus
 								aria-label="Opacity"
+								onFocus={(event) => event.target.select()}
 								defaultValue={Math.round(layer.opacity * 100)}
 								className="w-9 bg-sheet text-soot"
 								onBlur={() => setTyping(false)}
