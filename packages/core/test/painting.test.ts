@@ -596,7 +596,8 @@ describe('seams', () => {
 		}
 		expect(crossed).toBeGreaterThan(3);
 		expect(sum / crossed).toBeLessThanOrEqual(1);
-		expect(worst).toBeLessThanOrEqual(4);
+		// What is left comes of reading between texels; it halves with every doubling of the sheet.
+		expect(worst).toBeLessThanOrEqual(2);
 		engine.close();
 	});
 });
