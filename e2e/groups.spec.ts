@@ -190,6 +190,17 @@ test('the build-up scrub takes the sheet back to its first layer and forth again
 	await page.waitForTimeout(900);
 	const again = await canvasPixel(page, 'model', [0.45, 0.55]);
 	again.forEach((v, i) => expect(Math.abs(v - (whole[i] as number))).toBeLessThanOrEqual(2));
+	// What is looked at in part is whole again at the next stage.
+	const onSheet = await canvasPixel(page, 'sheet', [0.35, 0.3]);
+	await scrub.focus();
+	await page.keyboard.press('End');
+	await page.waitForTimeout(700);
+	expect(await canvasPixel(page, 'sheet', [0.35, 0.3])).not.toEqual(onSheet);
+	await page.getByRole('link', { name: 'Hand off' }).click();
+	await page.waitForTimeout(900);
+	await page.getByRole('link', { name: 'Paint' }).click();
+	await page.waitForTimeout(900);
+	expect(await canvasPixel(page, 'sheet', [0.35, 0.3])).toEqual(onSheet);
 	await page.getByRole('link', { name: 'Hand off' }).click();
 	const waiting = page.waitForEvent('download');
 	await page.getByRole('button', { name: 'Build-up as a picture' }).first().click();

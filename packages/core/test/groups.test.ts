@@ -205,7 +205,7 @@ describe('masks', () => {
 		expect(paint(engine, onMask).ok).toBe(true);
 		expect(engine.history.done.at(-1)?.words).toBe('Stroke on the mask of "Ground"');
 		expect([engine.sample('s', 64, 64)[3], engine.sample('s', 64, 20)[3]]).toEqual([0, 255]);
-		engine.lookAlone('s', 'ground', 'mask');
+		engine.look('s', { layer: 'ground', on: 'mask' });
 		const out = kernels.heap.alloc(16384);
 		engine.compositeTile('s', 0, out);
 		const texel = (x: number, y: number): number[] => [
@@ -217,7 +217,7 @@ describe('masks', () => {
 		]);
 		// What is seen alone is never what is handed off.
 		expect(engine.composite('s').data[(10 * SIDE + 40) * 4]).toBe(0x88);
-		engine.lookAlone('s', null, 'mask');
+		engine.look('s', null);
 		expect(paint(engine, { ...onMask, color: '#ffffff' }).ok).toBe(true);
 		expect(engine.sample('s', 64, 64)[3]).toBe(255);
 		expect(paint(engine, { ...onMask, tool: 'smear' })).toMatchObject({ ok: false });
@@ -356,10 +356,10 @@ test('the build-up goes from the first layer to the whole picture; what is seen 
 		engine.compositeTile('s', 0, out);
 		return Buffer.from(kernels.heap.u8.slice(out, out + 256));
 	};
-	engine.lookUpTo('s', 2);
+	engine.look('s', { upTo: 2 });
 	expect(Buffer.compare(shown(), step(1).subarray(0, 256))).toBe(0);
 	expect(Buffer.compare(pictured(engine), whole)).toBe(0);
-	engine.lookUpTo('s', null);
+	engine.look('s', null);
 	expect(Buffer.compare(shown(), whole.subarray(0, 256))).toBe(0);
 	const png = buildUpPng(engine, 's');
 	expect([...png.subarray(1, 4)]).toEqual([80, 78, 71]);

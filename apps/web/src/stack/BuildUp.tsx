@@ -1,21 +1,23 @@
 import type { Sheet } from '@eppu/core/document';
 import { type PointerEvent, useEffect, useState } from 'react';
-import { tell } from '../studio/client.ts';
+import { lookWhole, tell } from '../studio/client.ts';
+import { useStudio } from '../studio/store.ts';
 
 /** The build-up: drag down the stack's edge and the sheet goes back to bare, layer by layer; let go at the top for all. */
 export function BuildUp({ sheet }: { readonly sheet: Sheet }) {
 	const all = sheet.layers.length;
 	const [count, setCount] = useState(all);
-	// Another sheet, or another number of layers, is seen whole again.
+	// Another number of layers is seen whole again; so is a sheet that is left, for another or for the next stage.
 	useEffect(() => {
 		setCount(all);
-		tell({ say: 'up-to', sheet: sheet.id, count: null });
+		return () => lookWhole(sheet.id);
 	}, [sheet.id, all]);
 	const put = (next: number): void => {
 		const held = Math.min(all, Math.max(0, next));
 		if (held === count) return;
 		setCount(held);
-		tell({ say: 'up-to', sheet: sheet.id, count: held });
+		useStudio.setState({ alone: null });
+		tell({ say: 'look', sheet: sheet.id, look: held < all ? { upTo: held } : null });
 	};
 	const drag = (event: PointerEvent<HTMLElement>): void => {
 		if (!(event.buttons & 1)) return;

@@ -66,7 +66,7 @@ export function LayerColumn() {
 				))}
 			</ul>
 			<div className="flex min-h-0 flex-1">
-				{sheet.layers.length > 1 && <BuildUp sheet={sheet} />}
+				<BuildUp sheet={sheet} />
 				<DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>
 					<SortableContext items={rows.map(({ layer }) => layer.id)} strategy={verticalListSortingStrategy}>
 						<ol

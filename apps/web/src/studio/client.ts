@@ -246,7 +246,13 @@ export function lookAlone(sheet: Id, layer: Id, on: 'layer' | 'mask'): void {
 	const { alone } = get();
 	const same = alone?.layer === layer && alone.on === on;
 	set({ alone: same ? null : { sheet, layer, on } });
-	tell({ say: 'alone', sheet, layer: same ? null : layer, on });
+	tell({ say: 'look', sheet, look: same ? null : { layer, on } });
+}
+
+/** Shows a sheet whole again, whatever was seen of it alone. */
+export function lookWhole(sheet: Id): void {
+	set({ alone: null });
+	if (get().status === 'open') tell({ say: 'look', sheet, look: null });
 }
 
 export const setTip = (change: Partial<Tip>): void => setDesk({ tip: { ...get().desk.tip, ...change } });

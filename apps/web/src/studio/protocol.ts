@@ -10,6 +10,7 @@ import type {
 	MirrorSpot,
 	Project,
 	Refusal,
+	Look as SeenPart,
 	Sight,
 	Spot,
 	StrokeSpec,
@@ -55,9 +56,9 @@ export type ToStudio =
 	  }
 	| { readonly say: 'mask'; readonly sheet: Id; readonly layer: Id; readonly change: MaskChange }
 	| { readonly say: 'merge' | 'flatten'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
-	| { readonly say: 'up-to'; readonly sheet: Id; readonly count: number | null }
 	| { readonly say: 'build-up'; readonly ask: number; readonly sheet: Id }
-	| { readonly say: 'alone'; readonly sheet: Id; readonly layer: Id | null; readonly on: 'layer' | 'mask' }
+	/** Only a part of a sheet is seen from now on; null shows all. */
+	| { readonly say: 'look'; readonly sheet: Id; readonly look: SeenPart | null }
 	| { readonly say: 'point'; readonly place: Pointing | null }
 	| {
 			readonly say: 'sample';

@@ -277,14 +277,12 @@ function heard(message: ToStudio): void {
 			return changed(now, now.mergeDown(message.sheet, message.layer, message.newId), 60);
 		case 'flatten':
 			return changed(now, now.flatten(message.sheet, message.layer, message.newId), 60);
-		case 'up-to':
-			return pump.add(now.lookUpTo(message.sheet, message.count));
 		case 'build-up': {
 			const bytes = buildUpPng(now, message.sheet);
 			return tell({ say: 'png', ask: message.ask, bytes, text: null }, [bytes.buffer]);
 		}
-		case 'alone':
-			return pump.add(now.lookAlone(message.sheet, message.layer, message.on));
+		case 'look':
+			return pump.add(now.look(message.sheet, message.look));
 		case 'point': {
 			const { place } = message;
 			if (!place) return tell({ say: 'spot', spot: null, from: 'model', mirrors: [] });

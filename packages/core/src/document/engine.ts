@@ -28,7 +28,7 @@ import { type Coverage, createCoverage, dropCoverage, modelTarget } from '../tar
 import { applyCommand, type Command, CommandError, surfacesOfCommand } from './command.ts';
 import { fillRecord } from './fill.ts';
 import { createHistory, type History } from './history.ts';
-import { fillMask, greyTile, invertMask, maskIntoAlpha } from './masks.ts';
+import { fillMask, invertMask, maskIntoAlpha } from './masks.ts';
 import { type Pictures, picturesOf } from './pictures.ts';
 import { guardRefusal, planStroke } from './plan.ts';
 import {
@@ -45,8 +45,10 @@ import {
 	surfacesOfLayer,
 } from './project.ts';
 import { type Refusal, whyNotPaint } from './refusal.ts';
+import { meanColor } from './sample.ts';
 import { createScene, type Scene, type Sight } from './scene.ts';
-import type { Guard, StrokeSpec } from './spec.ts';
+import { type Look, type Seen, seenTile } from './seen.ts';
+import { type Guard, type StrokeSpec, strokeWords, surfaceFor } from './spec.ts';
 import { splitOf, stackOf, tilesOfLayer } from './stack.ts';
 
 /** A tile as it is kept: its one value, or its texels; neither where it is empty. */
@@ -111,10 +113,8 @@ export interface Engine {
 	flatten(sheet: Id, group: Id, newId: Id): Dirty;
 	/** Lays a picture of the sheet's size on a paint layer or a layer's mask. */
 	lay(sheet: Id, layer: Id, on: 'color' | 'mask', picture: Picture, words: string): Dirty;
-	/** What `compositeTile` shows of a sheet from now on: a layer or its mask alone, or all again; exports stay whole. */
-	lookAlone(sheet: Id, layer: Id | null, on: 'layer' | 'mask'): Dirty;
-	/** Shows only the lowest `count` layers of a sheet from now on, groups as one; null shows all. Exports stay whole. */
-	lookUpTo(sheet: Id, count: number | null): Dirty;
+	/** What `compositeTile` shows of a sheet from now on; null shows all again. Exports stay whole. */
+	look(sheet: Id, seen: Look | null): Dirty;
 	/** What each of the layers of a sheet adds, lowest first: the picture up to each of them, groups as one. */
 	buildUp(sheet: Id, visit: (picture: Picture, name: string) => void): void;
 	/** Writes a tile of a sheet's composite, RGBA8, to `out`. */
@@ -151,8 +151,7 @@ export function openEngine(
 	let stroke: { stroke: Stroke; sheet: Sheet; layer: Layer; coverage: Coverage; words: string } | null = null;
 	let coverage: Coverage | null = null;
 	let under: { key: string; cache: UnderCache } | null = null;
-	let upTo: { readonly sheet: Id; readonly count: number } | null = null;
-	let alone: { readonly sheet: Id; readonly layer: Id; readonly on: 'layer' | 'mask' } | null = null;
+	let seen: Seen | null = null;
 
 	const history = createHistory(kernels, (gone) => {
 		const live = new Set(
@@ -524,16 +523,10 @@ export function openEngine(
 			dropUnders();
 			return pushRecord(words, pictureIntoSurface(kernels, picture, surface), sheetId);
 		},
-		lookAlone(sheetId, layer, on) {
+		look(sheetId, next) {
 			const sheet = need(sheetId);
-			alone = layer === null ? null : { sheet: sheetId, layer, on };
-			return new Map([[sheetId, allTiles(sheet)]]);
-		},
-		lookUpTo(sheetId, count) {
-			const sheet = need(sheetId);
-			const before = upTo;
-			upTo = count === null || count >= sheet.layers.length ? null : { sheet: sheetId, count };
-			if (!before && !upTo) return none;
+			if (!seen && !next) return none;
+			seen = next && { ...next, sheet: sheetId };
 			return new Map([[sheetId, allTiles(sheet)]]);
 		},
 		buildUp(sheetId, visit) {
@@ -544,21 +537,7 @@ export function openEngine(
 		},
 		compositeTile(sheetId, tile, out) {
 			const sheet = need(sheetId);
-			if (upTo?.sheet === sheetId)
-				return compositor.tile(
-					stackOf({ ...sheet, layers: sheet.layers.slice(0, upTo.count) }, surfaces).layers,
-					tile,
-					out,
-				);
-			const single = alone?.sheet === sheetId ? layerOf(sheet, alone.layer) : undefined;
-			if (single && alone) {
-				const mask = surfaces.get(single.mask?.surface ?? '');
-				if (alone.on === 'mask' && mask) return greyTile(kernels, mask, tile, out);
-				if (alone.on === 'layer') {
-					const seen = { ...single, shown: true, clip: false, mode: 'normal' as const };
-					return compositor.tile(stackOf({ ...sheet, base: null, layers: [seen] }, surfaces).layers, tile, out);
-				}
-			}
+			if (seen?.sheet === sheetId && seenTile(kernels, compositor, surfaces, sheet, seen, tile, out)) return;
 			compositor.tile(stackOf(sheet, surfaces).layers, tile, out, underFor(sheet));
 		},
 		composite: (sheetId) => pictureOf(need(sheetId)),
@@ -567,7 +546,6 @@ export function openEngine(
 			const layer = layerOf(sheet, layerId);
 			if (layer?.kind === 'wash') return [...rgbOfHex(layer.color), 255];
 			const own = layer?.kind === 'paint' ? surfaces.get(layer.surface) : undefined;
-			const from = [x, y].map((v) => Math.floor(v) - Math.floor((size - 1) / 2)) as [number, number];
 			const out = heap.alloc(tileBytes('color'));
 			let ready = -1;
 			const texel = (tx: number, ty: number): readonly [number, number, number, number] => {
@@ -579,15 +557,9 @@ export function openEngine(
 				const at = out + ((ty % TILE) * TILE + (tx % TILE)) * 4;
 				return [...heap.u8.subarray(at, at + 4)] as [number, number, number, number];
 			};
-			const sum = [0, 0, 0, 0] as [number, number, number, number];
-			for (let i = 0; i < size * size; i++) {
-				const [r, g, b, a] = texel(from[0] + (i % size), from[1] + Math.floor(i / size));
-				[r, g, b].forEach((v, k) => (sum[k] = (sum[k] as number) + v * a));
-				sum[3] += a;
-			}
+			const color = meanColor(x, y, size, texel);
 			heap.free(out, tileBytes('color'));
-			const [r, g, b] = sum.slice(0, 3).map((v) => (sum[3] ? Math.round(v / sum[3]) : 0)) as [number, number, number];
-			return [r, g, b, Math.round(sum[3] / (size * size))];
+			return color;
 		},
 		takeDelta() {
 			if (!outlineChanged && changed.size === 0) return null;
@@ -625,22 +597,3 @@ export function openEngine(
 
 const allTiles = (sheet: Sheet): number[] =>
 	Array.from({ length: Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE) }, (_, i) => i);
-
-/** The surface that paint lands on: a layer's mask, or its own pixels. */
-const surfaceFor = (layer: Layer, onMask: boolean): SurfaceId =>
-	onMask ? (layer.mask?.surface ?? '') : layer.kind === 'paint' ? layer.surface : '';
-
-const toolWords: Readonly<Record<StrokeSpec['tool'], string>> = {
-	draw: 'Stroke',
-	wipe: 'Wipe',
-	soften: 'Soften',
-	smear: 'Smear',
-	lighten: 'Lighten',
-	darken: 'Darken',
-	contrast: 'Contrast',
-	saturate: 'Saturate',
-	hue: 'Hue shift',
-};
-
-const strokeWords = (spec: StrokeSpec, layer: Layer): string =>
-	`${spec.stamp ? 'Stamp' : toolWords[spec.tool]} on ${spec.onMask ? 'the mask of ' : ''}"${layer.name}"`;

@@ -47,5 +47,6 @@ export {
 } from './project.ts';
 export { type Refusal, whyNotPaint } from './refusal.ts';
 export type { MirrorSpot, Scene, Sight, Spot } from './scene.ts';
+export type { Look } from './seen.ts';
 export { type Guard, guardLets, type StrokePlace, type StrokeSpec } from './spec.ts';
 export { desksProblem, paletteProblem, presetProblem, projectProblem } from './validate.ts';

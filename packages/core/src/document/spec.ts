@@ -1,7 +1,8 @@
 import type { Hex } from '../color/index.ts';
 import type { StencilUse, Tip, Tool } from '../stroke/index.ts';
+import type { SurfaceId } from '../surface/index.ts';
 import type { Plane, SheetMirror } from '../target/index.ts';
-import type { Id } from './project.ts';
+import type { Id, Layer } from './project.ts';
 import type { Sight } from './scene.ts';
 
 export type StrokePlace =
@@ -43,3 +44,23 @@ export interface StrokeSpec {
 export const guardLets = (guard: Guard, face: number, part: number, island: number): boolean =>
 	(guard.parts.includes(part) || guard.islands.includes(island) || guard.faces.includes(face)) ===
 	(guard.way === 'only');
+
+/** The surface that paint lands on: a layer's mask, or its own pixels. */
+export const surfaceFor = (layer: Layer, onMask: boolean): SurfaceId =>
+	onMask ? (layer.mask?.surface ?? '') : layer.kind === 'paint' ? layer.surface : '';
+
+const toolWords: Readonly<Record<StrokeSpec['tool'], string>> = {
+	draw: 'Stroke',
+	wipe: 'Wipe',
+	soften: 'Soften',
+	smear: 'Smear',
+	lighten: 'Lighten',
+	darken: 'Darken',
+	contrast: 'Contrast',
+	saturate: 'Saturate',
+	hue: 'Hue shift',
+};
+
+/** A stroke as the history names it. */
+export const strokeWords = (spec: StrokeSpec, layer: Layer): string =>
+	`${spec.stamp ? 'Stamp' : toolWords[spec.tool]} on ${spec.onMask ? 'the mask of ' : ''}"${layer.name}"`;
