@@ -82,6 +82,14 @@ const base = {
 	strength: 1,
 	rules: tipOfShipped('round', size).rules.slice(1),
 };
+const stencil = {
+	place: [1 / 80, 0, 0, 0, 1 / 80, 0] as const,
+	space: 'view' as const,
+	tile: true,
+	invert: false,
+	soft: 0,
+	opacity: 1,
+};
 const rows: Row[] = [
 	...shippedTips.map(({ name, label }) => ({
 		label,
@@ -106,16 +114,7 @@ const rows: Row[] = [
 		spec: {
 			tool: 'draw' as const,
 			tip: { ...base, size: 60 },
-			stencil: {
-				picture: 'honeycomb',
-				place: [1 / 80, 0, 0, 0, 1 / 80, 0] as const,
-				space: 'view' as const,
-				tile: true,
-				invert: false,
-				soft: 0,
-				opacity: 1,
-				mode: 'through' as const,
-			},
+			stencil: { ...stencil, picture: 'honeycomb', mode: 'through' as const },
 		},
 	},
 	{
@@ -124,16 +123,7 @@ const rows: Row[] = [
 		spec: {
 			tool: 'draw' as const,
 			tip: { ...base, size: 60 },
-			stencil: {
-				picture: 'shingles',
-				place: [1 / 80, 0, 0, 0, 1 / 80, 0] as const,
-				space: 'view' as const,
-				tile: true,
-				invert: false,
-				soft: 0,
-				opacity: 1,
-				mode: 'print' as const,
-			},
+			stencil: { ...stencil, picture: 'shingles', mode: 'print' as const },
 		},
 	},
 ];
