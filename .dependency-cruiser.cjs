@@ -1,5 +1,21 @@
 // Who may import whom. The rooms of core stand in their order: a room imports only rooms before it.
-const rooms = ['color', 'surface', 'composite', 'mesh', 'atlas', 'target', 'stroke', 'document', 'format'];
+const rooms = [
+	'color',
+	'surface',
+	'raster',
+	'composite',
+	'mesh',
+	'atlas',
+	'target',
+	'stroke',
+	'select',
+	'text',
+	'wash',
+	'recipe',
+	'finish',
+	'document',
+	'format',
+];
 
 /** @type {import('dependency-cruiser').IConfiguration} */
 module.exports = {

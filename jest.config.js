@@ -1,5 +1,5 @@
 const swc = [
-	'@swc/jest',
+	'<rootDir>/scripts/jest-transform.mjs',
 	{
 		jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } },
 		module: { type: 'es6' },

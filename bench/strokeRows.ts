@@ -87,8 +87,8 @@ function strokes(
 					const stroke = beginStroke(kernels, surface, coverage, targets(), { ...means, ...how });
 					stroke.extend(samples);
 					stroke.end();
-					record = stroke.record;
-					bytes = recordBytes(record);
+					record = stroke.records[0] as TileRecord;
+					bytes = recordBytes(record as TileRecord);
 				},
 				() => {
 					if (!record) return;

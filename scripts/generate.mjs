@@ -35,3 +35,9 @@ if (stale(validators, statSync(join(root, schemaSource)).mtimeMs)) {
 	await makeValidators(root);
 	console.log(`made ${validators}`);
 }
+
+const { makeFonts, fonts } = await import('./fonts.mjs');
+if (stale(fonts, statSync(join(root, 'scripts/fonts.mjs')).mtimeMs)) {
+	await makeFonts(root);
+	console.log(`made ${fonts}`);
+}

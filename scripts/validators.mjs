@@ -9,10 +9,10 @@ export async function makeValidators(root) {
 	const { default: Ajv } = await import('ajv');
 	const { default: standalone } = await import('ajv/dist/standalone/index.js');
 	const { build } = await import('esbuild');
-	const { project, desk, preset, palette } = await import(pathToFileURL(join(root, schemaSource)).href);
+	const { project, desk, preset, palette, recipe } = await import(pathToFileURL(join(root, schemaSource)).href);
 	const ajv = new (Ajv.default ?? Ajv)({
 		code: { source: true, esm: true },
-		schemas: [project, desk, preset, palette],
+		schemas: [project, desk, preset, palette, recipe],
 		discriminator: false,
 	});
 	const source = (standalone.default ?? standalone)(ajv, {
@@ -20,6 +20,7 @@ export async function makeValidators(root) {
 		desk: 'desk',
 		preset: 'preset',
 		palette: 'palette',
+		recipe: 'recipe',
 	});
 	await build({
 		stdin: { contents: source, resolveDir: root },

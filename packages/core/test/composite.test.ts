@@ -2,7 +2,7 @@ import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { type ToneOp, toneMap } from '../src/color/index.ts';
+import { type PointTone, toneMap } from '../src/color/index.ts';
 import {
 	type BlendMode,
 	blendModes,
@@ -23,7 +23,7 @@ beforeAll(async () => {
 });
 
 /** A change of tones as the oracle has it: its table or cube read in double precision. */
-function changeOf(op: ToneOp): NonNullable<LayerTexel['adjust']> {
+function changeOf(op: PointTone): NonNullable<LayerTexel['adjust']> {
 	const map = toneMap(op);
 	if (map.kind === 'cube') throw new Error('the oracle reads tables only');
 	return (rgb) => {
@@ -55,7 +55,7 @@ const layerTexel = (layer: StackLayer, x: number, y: number, index: number): Lay
 		};
 	if ('kinds' in source)
 		return { ...plain, texel: texelAt(kernels.heap, source, x, y).map((v) => v / 255) as unknown as Texel };
-	if ('adjust' in source) return { ...plain, adjust: changeOf(source.adjust) };
+	if ('adjust' in source) return { ...plain, adjust: changeOf(source.adjust as PointTone) };
 	return {
 		...plain,
 		group: { layers: source.group.map((each, k) => layerTexel(each, x, y, k)), isolated: source.isolated },
@@ -175,7 +175,7 @@ test('random trees of groups, isolated or not, with masks, clips and changes of 
 		maxLength: 5,
 	});
 	// No steeper than the tones themselves, so that reading them back in bytes adds no more than half a step.
-	const ops: readonly ToneOp[] = [
+	const ops: readonly PointTone[] = [
 		{ op: 'levels', black: 0, white: 1, gamma: 1, outBlack: 0.2, outWhite: 0.9 },
 		{ op: 'contrast', brightness: 0.1, contrast: -0.5 },
 		{ op: 'curves', all: [1, 0], red: [0, 1], green: [0, 1], blue: [0.3, 0.7] },
@@ -190,7 +190,7 @@ test('random trees of groups, isolated or not, with masks, clips and changes of 
 				plain(source, mode, { opacity: spec.opacity, clip: spec.clip, mask: mask(spec) });
 			const one = (spec: Leaf): StackLayer =>
 				spec.kind === 'adjust'
-					? layer(spec, { adjust: ops[spec.seed % ops.length] as ToneOp }, 'normal')
+					? layer(spec, { adjust: ops[spec.seed % ops.length] as PointTone }, 'normal')
 					: layer(
 							spec,
 							spec.kind === 'wash' ? (0xff000000 | (spec.seed * 7919)) >>> 0 : noisy(spec.seed, [0, 90, 255]),

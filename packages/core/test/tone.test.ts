@@ -3,7 +3,15 @@ import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { hexOfRgb, oklabOfSrgb, oklchOfHex, rgbOfHex, type ToneMap, type ToneOp, toneMap } from '../src/color/index.ts';
+import {
+	hexOfRgb,
+	oklabOfSrgb,
+	oklchOfHex,
+	type PointTone,
+	rgbOfHex,
+	type ToneMap,
+	toneMap,
+} from '../src/color/index.ts';
 import { seeded } from './oracle/surfaces.ts';
 
 let kernels: Kernels;
@@ -11,7 +19,7 @@ beforeAll(async () => {
 	kernels = await loadKernels();
 });
 
-const table = (op: ToneOp): Uint8Array => {
+const table = (op: PointTone): Uint8Array => {
 	const map = toneMap(op);
 	if (map.kind === 'cube') throw new Error('a cube');
 	return map.table;
@@ -38,7 +46,7 @@ function through(map: ToneMap, hex: string): [number, number, number] {
 
 describe('tables', () => {
 	test('of changes at rest leave every value as it is', () => {
-		const rest: ToneOp[] = [
+		const rest: PointTone[] = [
 			{ op: 'levels', black: 0, white: 1, gamma: 1, outBlack: 0, outWhite: 1 },
 			{ op: 'curves', all: [0, 0.5, 1], red: [0, 1], green: [0, 0.25, 0.5, 0.75, 1], blue: [0, 1] },
 			{ op: 'contrast', brightness: 0, contrast: 0 },
@@ -109,7 +117,7 @@ describe('cubes', () => {
 	const lab = (rgb: readonly number[]): readonly number[] =>
 		oklabOfSrgb((rgb[0] as number) / 255, (rgb[1] as number) / 255, (rgb[2] as number) / 255);
 	test('of changes at rest leave colours as they are, but for what lies between nodes', () => {
-		const rest: ToneOp[] = [
+		const rest: PointTone[] = [
 			{ op: 'oklch', lightness: 0, chroma: 0, hue: 0 },
 			{ op: 'balance', warmth: [0, 0, 0], redness: [0, 0, 0] },
 			{ op: 'desaturate', amount: 0 },

@@ -6,7 +6,7 @@ import {
 	type KeptTile,
 	type Project,
 	projectProblem,
-	surfacesOfLayer,
+	surfacesOfSheet,
 } from '@eppu/core/document';
 import type { PackedTile } from '@eppu/core/format';
 import { and, desc, eq, isNotNull, isNull, lt, sql } from 'drizzle-orm';
@@ -313,7 +313,7 @@ export function openStore(file: string, migrationsFolder: string) {
 					.all()) {
 					const live = new Set(
 						(JSON.parse(row.document) as Project).sheets.flatMap((sheet) =>
-							sheet.layers.flatMap(surfacesOfLayer).map((each) => each.id),
+							surfacesOfSheet(sheet).map((each) => each.id),
 						),
 					);
 					for (const { surface } of tx

@@ -72,6 +72,9 @@ const usualTones: { readonly [K in ToneOp['op']]: ToneOp & { readonly op: K } } 
 	posterize: { op: 'posterize', steps: 6 },
 	desaturate: { op: 'desaturate', amount: 1 },
 	pull: { op: 'pull', color: '#b85a33', amount: 0.25 },
+	blur: { op: 'blur', radius: 4 },
+	smudge: { op: 'smudge', length: 24, turn: 0 },
+	sharpen: { op: 'sharpen', amount: 0.8, radius: 1.5 },
 };
 export const toneNames: Readonly<Record<ToneOp['op'], string>> = {
 	levels: 'Levels',
@@ -83,6 +86,9 @@ export const toneNames: Readonly<Record<ToneOp['op'], string>> = {
 	posterize: 'Posterize',
 	desaturate: 'Desaturate',
 	pull: 'Pull towards a colour',
+	blur: 'Blur',
+	smudge: 'Blur along a direction',
+	sharpen: 'Sharpen',
 };
 
 /** Adds a layer above the active one, in the same group, and makes it active. */

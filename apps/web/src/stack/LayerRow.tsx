@@ -26,7 +26,7 @@ interface LayerRowProps {
 	readonly chosen: boolean;
 }
 
-const kinds = { paint: '', wash: 'Wash', adjust: 'Tones', group: '' } as const;
+const kinds = { paint: '', wash: 'Wash', text: 'Lettering', adjust: 'Tones', group: '' } as const;
 
 const below = (layer: Layer): string =>
 	[

@@ -3,8 +3,8 @@ import { curveAt } from './curve.ts';
 import { oklabOfSrgb, srgbOfOklab } from './oklch.ts';
 import { type Hex, rgbOfHex } from './srgb.ts';
 
-/** A change of tones and colours, the same for adjust layers and for what is done once. */
-export type ToneOp =
+/** A change of tones and colours that looks at each texel alone. */
+export type PointTone =
 	/** Tones from black to white (0..1) spread to outBlack..outWhite; gamma above 1 lightens the middle. */
 	| {
 			readonly op: 'levels';
@@ -41,6 +41,18 @@ export type ToneOp =
 	/** Every colour drawn towards one, its own lightness kept by half; 0..1. */
 	| { readonly op: 'pull'; readonly color: Hex; readonly amount: number };
 
+/** A change that looks at the texels around each: lengths are texels, `turn` degrees. */
+export type AreaTone =
+	| { readonly op: 'blur'; readonly radius: number }
+	| { readonly op: 'smudge'; readonly length: number; readonly turn: number }
+	/** Away from its own blur by `amount` (0..3). */
+	| { readonly op: 'sharpen'; readonly amount: number; readonly radius: number };
+
+/** A change of tones and colours, the same for adjust layers and for what is done once. */
+export type ToneOp = PointTone | AreaTone;
+
+export const isAreaTone = (op: ToneOp): op is AreaTone => op.op === 'blur' || op.op === 'smudge' || op.op === 'sharpen';
+
 /** How kernels take a change: a table of 256 entries of red, green, blue, by channel or by tone, or a cube of colours. */
 export type ToneMap =
 	| { readonly kind: 'channels' | 'tone'; readonly table: Uint8Array }
@@ -60,7 +72,7 @@ const regions = (l: number): [number, number, number] => {
 /** Full balance moves OKLab by this much. */
 const SHIFT = 0.09;
 
-export function toneMap(op: ToneOp): ToneMap {
+export function toneMap(op: PointTone): ToneMap {
 	switch (op.op) {
 		case 'levels': {
 			const range = Math.max(1 / 255, op.white - op.black);

@@ -1,3 +1,5 @@
+export { areaBlock, areaReach } from './area.ts';
+export { createToneMaps } from './maps.ts';
 export { type BlendMode, blendModes, modeNumber } from './modes.ts';
 export {
 	type Compositor,

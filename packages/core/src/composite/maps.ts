@@ -1,5 +1,5 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
-import { type ToneOp, toneMap } from '../color/index.ts';
+import { type PointTone, toneMap } from '../color/index.ts';
 
 /** A change of tones in the kernels' memory, with the number by which they know its kind. */
 export interface PlacedMap {
@@ -12,20 +12,20 @@ const MOST = 24;
 
 /** Changes of tones ready for the kernels, made once for each setting. */
 export interface ToneMaps {
-	of(op: ToneOp): PlacedMap;
+	of(op: PointTone): PlacedMap;
 	drop(): void;
 }
 
 export function createToneMaps({ heap }: Kernels): ToneMaps {
 	const known = new Map<string, PlacedMap & { readonly bytes: number }>();
-	const byOp = new WeakMap<ToneOp, PlacedMap>();
+	const byOp = new WeakMap<PointTone, PlacedMap>();
 	let turn = 0;
 	const drop = (): void => {
 		for (const { at, bytes } of known.values()) heap.free(at, bytes);
 		known.clear();
 		turn++;
 	};
-	const turns = new WeakMap<ToneOp, number>();
+	const turns = new WeakMap<PointTone, number>();
 	return {
 		drop,
 		of(op) {

@@ -1,5 +1,5 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
-import type { ToneOp } from '../color/index.ts';
+import type { PointTone } from '../color/index.ts';
 import { hasTexels, Kind, type Surface, type TileState, tileBytes, tileState, writeTexels } from '../surface/index.ts';
 import { createToneMaps } from './maps.ts';
 import { type BlendMode, modeNumber } from './modes.ts';
@@ -11,9 +11,9 @@ export interface StackGroup {
 	readonly isolated: boolean;
 }
 
-/** A change of the tones of what lies below, or of the base that it is clipped to. */
+/** A change of what lies below, or of the base that it is clipped to: of its tones, or to texels that are made already. */
 export interface StackAdjust {
-	readonly adjust: ToneOp;
+	readonly adjust: PointTone | Surface;
 }
 
 /** A layer as the compositor sees it, bottom first in a stack. */
@@ -72,7 +72,7 @@ interface Step {
 	readonly source: TileState | null;
 	readonly group: readonly Step[] | null;
 	readonly isolated: boolean;
-	readonly adjust: ToneOp | null;
+	readonly adjust: PointTone | TileState | null;
 	readonly mask: TileState | null;
 	readonly clipped: Step[];
 }
@@ -90,7 +90,10 @@ function stepOf(layer: StackLayer, index: number, tile: number, base: boolean): 
 	const mask = layer.mask && tileState(layer.mask, tile);
 	const plain = { layer, index, source: null, group: null, isolated: false, adjust: null, mask, clipped: [] };
 	if (typeof source === 'number' || 'kinds' in source) return { ...plain, source: sourceState(source, tile) };
-	if ('adjust' in source) return { ...plain, adjust: source.adjust };
+	if ('adjust' in source) {
+		const { adjust } = source;
+		return { ...plain, adjust: 'kinds' in adjust ? tileState(adjust, tile) : adjust };
+	}
 	return { ...plain, group: stepsOf(source.group, tile), isolated: source.isolated || base };
 }
 
@@ -189,7 +192,11 @@ export function createCompositor(kernels: Kernels): Compositor {
 		emit(code, modeNumber(mode), at, step, maskAt, maskStep, opacity, flags);
 	};
 	/** What lies below is read back, changed and laid over itself within its own shape. */
-	const emitAdjust = (step: Step, op: ToneOp, mode: BlendMode, opacity: number, flags: number): void => {
+	const emitAdjust = (step: Step, op: PointTone | TileState, mode: BlendMode, opacity: number, flags: number): void => {
+		if ('kind' in op) {
+			if (op.kind !== Kind.empty) emitLayer({ ...step, source: op }, CODE.layer, mode, opacity, flags | ATOP);
+			return;
+		}
 		const map = maps.of(op);
 		emit(CODE.adjust, map.kind, map.at, 0, changedTile);
 		const [maskAt, maskStep] = maskPlace(step.mask);

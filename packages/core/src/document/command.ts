@@ -1,7 +1,12 @@
 import type { Hex, Palette, ToneOp } from '../color/index.ts';
 import { type BlendMode, MOST_NESTED } from '../composite/index.ts';
+import type { Finish } from '../finish/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
+import type { Text } from '../text/index.ts';
+import type { WashFill } from '../wash/index.ts';
+import { readingCircle } from './circle.ts';
 import {
+	type Coat,
 	eachLayer,
 	type GroupLayer,
 	type Id,
@@ -27,6 +32,11 @@ export interface LayerChange {
 	readonly locked?: boolean;
 	readonly lockAlpha?: boolean;
 	readonly color?: Hex;
+	/** Null goes back to the plain colour. */
+	readonly fill?: WashFill | null;
+	readonly text?: Text;
+	readonly finishes?: readonly Finish[];
+	readonly coat?: Coat | null;
 	readonly tone?: ToneOp;
 	readonly isolated?: boolean;
 	/** A new mask shows all until it is painted; null takes the mask away. */
@@ -58,6 +68,8 @@ export type Command =
 	/** Puts a list of layers in the place of the sheet's: what inverses of larger changes do. */
 	| { readonly do: 'layers.set'; readonly sheet: Id; readonly layers: readonly Layer[]; readonly words: string }
 	| { readonly do: 'layer.change'; readonly sheet: Id; readonly layer: Id; readonly change: LayerChange }
+	/** Null selects nothing, and so limits nothing. */
+	| { readonly do: 'selection.set'; readonly sheet: Id; readonly selection: SurfaceId | null; readonly words: string }
 	| { readonly do: 'palette.set'; readonly palette: Palette }
 	| { readonly do: 'project.rename'; readonly name: string };
 
@@ -70,6 +82,8 @@ export function surfacesOfCommand(command: Command): SurfaceId[] {
 			return command.layers.flatMap(surfacesOfLayer).map((each) => each.id);
 		case 'layer.change':
 			return command.change.mask ? [command.change.mask.surface] : [];
+		case 'selection.set':
+			return command.selection ? [command.selection] : [];
 		default:
 			return [];
 	}
@@ -97,11 +111,17 @@ const changeWords = (layer: Layer, change: LayerChange): string => {
 	if (change.locked !== undefined) return `${change.locked ? 'Lock' : 'Unlock'} "${layer.name}"`;
 	if (change.color !== undefined) return `Colour of "${layer.name}"`;
 	if (change.tone !== undefined) return `Tones of "${layer.name}"`;
+	if (change.fill !== undefined) return `Fill of "${layer.name}"`;
+	if (change.text !== undefined) return `Lettering of "${layer.name}"`;
+	if (change.finishes !== undefined) return `Finishes of "${layer.name}"`;
+	if (change.coat !== undefined) return change.coat ? `Coat "${layer.name}"` : `"${layer.name}" is no coat any more`;
 	if (change.mask !== undefined)
 		return !change.mask
 			? `Take the mask off "${layer.name}"`
 			: layer.mask?.surface === change.mask.surface
-				? `Mask of "${layer.name}" ${change.mask.on ? 'on' : 'off'}`
+				? layer.mask.recipe !== change.mask.recipe
+					? `Mask recipe of "${layer.name}"`
+					: `Mask of "${layer.name}" ${change.mask.on ? 'on' : 'off'}`
 				: `Mask "${layer.name}"`;
 	return `Change "${layer.name}"`;
 };
@@ -176,6 +196,12 @@ function changed(layer: Layer, change: LayerChange): Layer {
 		throw new CommandError(`"${layer.name}" is no wash, so it has no colour of its own. Nothing was changed.`);
 	if (change.tone !== undefined && layer.kind !== 'adjust')
 		throw new CommandError(`"${layer.name}" changes no tones. Nothing was changed.`);
+	if (change.fill !== undefined && layer.kind !== 'wash')
+		throw new CommandError(`"${layer.name}" is no wash, so it has no fill of its own. Nothing was changed.`);
+	if (change.text !== undefined && layer.kind !== 'text')
+		throw new CommandError(`"${layer.name}" is no lettering. Nothing was changed.`);
+	if (change.finishes?.length && layer.kind === 'adjust')
+		throw new CommandError(`"${layer.name}" has no shape that a finish could follow. Nothing was changed.`);
 	if (change.isolated !== undefined && layer.kind !== 'group')
 		throw new CommandError(`"${layer.name}" is no group. Nothing was changed.`);
 	return { ...layer, ...change, ...(change.name !== undefined ? { name: named(change.name) } : {}) } as Layer;
@@ -183,6 +209,17 @@ function changed(layer: Layer, change: LayerChange): Layer {
 
 /** Applies a command to a project; throws CommandError, changing nothing, where it does not fit. */
 export function applyCommand(project: Project, command: Command): Applied {
+	const applied = made(project, command);
+	const sheet = 'sheet' in command ? sheetOf(applied.project, command.sheet) : undefined;
+	const circle = sheet && readingCircle(sheet);
+	if (circle)
+		throw new CommandError(
+			`"${circle}" would be made from what it makes itself, round in a circle. Tap another layer. Nothing was changed.`,
+		);
+	return applied;
+}
+
+function made(project: Project, command: Command): Applied {
 	switch (command.do) {
 		case 'layer.add': {
 			const sheet = need(project, command.sheet);
@@ -293,6 +330,22 @@ export function applyCommand(project: Project, command: Command): Applied {
 				),
 				inverse: { do: 'layer.change', sheet: sheet.id, layer: layer.id, change: before },
 				words: changeWords(layer, command.change),
+			};
+		}
+		case 'selection.set': {
+			const sheet = need(project, command.sheet);
+			return {
+				project: {
+					...project,
+					sheets: project.sheets.map((each) => (each === sheet ? { ...each, selection: command.selection } : each)),
+				},
+				inverse: {
+					do: 'selection.set',
+					sheet: sheet.id,
+					selection: sheet.selection ?? null,
+					words: command.words,
+				},
+				words: command.words,
 			};
 		}
 		case 'palette.set':

@@ -3,15 +3,20 @@ import type { Hex } from '../color/index.ts';
 import { rgbOfHex } from '../color/index.ts';
 import { type Compositor, createCompositor, dropUnder, type UnderCache } from '../composite/index.ts';
 import type { Mesh } from '../mesh/index.ts';
-import { beginStroke, type Sample, type Stroke } from '../stroke/index.ts';
+import { contentTiles, isEmptyRect, type Rect, readBlock, writeBlock } from '../raster/index.ts';
+import { recipeField, toneOfField } from '../recipe/index.ts';
+import { changedSelection, contourOf, type Joining, joined, type SelectionChange } from '../select/index.ts';
+import { beginScrape, beginStroke, type Sample, type Stroke } from '../stroke/index.ts';
 import {
 	clearSurface,
 	copySurface,
+	createRecord,
 	createSurface,
 	dropTile,
 	Kind,
 	type Picture,
 	pictureIntoSurface,
+	pictureOfSurface,
 	readTexels,
 	type Surface,
 	type SurfaceId,
@@ -25,9 +30,17 @@ import {
 	tileState,
 } from '../surface/index.ts';
 import { type Coverage, createCoverage, dropCoverage, modelTarget } from '../target/index.ts';
+import { belowOf } from './circle.ts';
+import { type Clip, clipOf, placedClip } from './clip.ts';
 import { applyCommand, type Command, CommandError, surfacesOfCommand } from './command.ts';
+import { createDerivation } from './derivation.ts';
+import { groundOf, layersBlock, type Means } from './derived.ts';
+import { applyEdit, type Edit, editWords } from './edits.ts';
 import { fillRecord } from './fill.ts';
+import { modelGround, sceneOfSheet } from './ground.ts';
 import { createHistory, type History } from './history.ts';
+import { type LetterPlace, letterPlace } from './letterPlace.ts';
+import { linesOnModel } from './lines.ts';
 import { fillMask, invertMask, maskIntoAlpha } from './masks.ts';
 import { type Pictures, picturesOf } from './pictures.ts';
 import { guardRefusal, planStroke } from './plan.ts';
@@ -43,13 +56,15 @@ import {
 	type Sheet,
 	sheetOf,
 	surfacesOfLayer,
+	surfacesOfSheet,
 } from './project.ts';
 import { type Refusal, whyNotPaint } from './refusal.ts';
 import { meanColor } from './sample.ts';
 import { createScene, type Scene, type Sight } from './scene.ts';
 import { type Look, type Seen, seenTile } from './seen.ts';
-import { type Guard, type StrokeSpec, strokeWords, surfaceFor } from './spec.ts';
-import { splitOf, stackOf, tilesOfLayer } from './stack.ts';
+import { type SelectBy, selectedTone, selectionIdOf, wholeSelection } from './selection.ts';
+import { type Guard, guardLets, type StrokeSpec, strokeWords, surfaceFor } from './spec.ts';
+import { allTiles, maskIdOf, splitOf, stackOf, tilesOfLayer } from './stack.ts';
 
 /** A tile as it is kept: its one value, or its texels; neither where it is empty. */
 export interface KeptTile {
@@ -103,6 +118,45 @@ export interface Engine {
 		guard?: Guard | null,
 		onMask?: boolean,
 	): { readonly ok: true; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };
+	/**
+	 * Changes the pixels of a paint layer or a mask at once; the selection and a guard limit it. Edits of one gesture
+	 * replace each other and are one step.
+	 */
+	edit(sheet: Id, layer: Id | undefined, edit: Edit, options?: EditOptions): Edited;
+	/** Joins what is asked for to the sheet's selection; tells where there is nothing of the kind. */
+	select(sheet: Id, by: SelectBy, joining: Joining): Edited;
+	changeSelection(sheet: Id, change: SelectionChange): Edited;
+	/** The lines between what is selected and what is not, in texels; empty where nothing is selected. */
+	selectionLines(sheet: Id): Int32Array[];
+	/** Moves the selection's outline alone, not what is in it. */
+	moveSelection(sheet: Id, map: readonly [number, number, number, number, number, number], gesture?: string): Edited;
+	/** Counts changes of selections. */
+	readonly selectionTurn: number;
+	/** The selection's lines on the model that shows the sheet: pairs of places x, y, z. */
+	selectionOnModel(sheet: Id): Float32Array;
+	/** The texels that what would be moved lies in: what is selected, else the layer's content; null where there is none. */
+	bounds(sheet: Id, layer: Id | undefined, onMask: boolean): Rect | null;
+	/** How often each tone, and each value of red, green and blue, occurs: 4 × 256 counts of a layer alone, or of what lies below an adjust layer. */
+	histogram(sheet: Id, layer: Id | undefined): Uint32Array;
+	/** Where lettering reads right on the island at a texel. */
+	letterPlace(sheet: Id, x: number, y: number): LetterPlace | null;
+	/** Takes a layer up, only what is selected of it where there is a selection. */
+	clip(sheet: Id, layer: Id): Clip;
+	/** Puts a clip down as a new layer; returns its id. */
+	paste(
+		clip: Clip,
+		sheet: Id,
+		at: number,
+		parent: Id | null,
+		newId: () => string,
+	): { readonly layer: Id; readonly dirty: Dirty };
+	/** Computes what follows from the document and is due, until told to stop: recipes, lettering, fills, finishes. */
+	refresh(stop: () => boolean): Dirty;
+	readonly due: boolean;
+	/** Pictures of the artist's own have come: what is made with them is due. */
+	renew(): void;
+	/** What each step of a mask's recipe makes so far, as A8 squares of `side`. */
+	recipeSteps(sheet: Id, layer: Id, side: number): Uint8Array[];
 	/** Inverts a layer's mask, fills it with one value, or turns it into the layer's own alpha. */
 	changeMask(sheet: Id, layer: Id, change: MaskChange): Dirty;
 	/**
@@ -127,8 +181,18 @@ export interface Engine {
 	close(): void;
 }
 
-/** What is done to a whole mask at once. */
-export type MaskChange = { readonly to: 'inverse' | 'pixels' } | { readonly to: 'value'; readonly value: number };
+/** What is done to a whole mask at once; 'selection' shows what is selected and hides the rest; 'painted' turns a recipe's mask into one painted by hand. */
+export type MaskChange =
+	| { readonly to: 'inverse' | 'pixels' | 'selection' | 'painted' }
+	| { readonly to: 'value'; readonly value: number };
+
+export interface EditOptions {
+	readonly onMask?: boolean;
+	readonly guard?: Guard | null;
+	readonly gesture?: string;
+}
+
+export type Edited = { readonly ok: true; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };
 
 const none: Dirty = new Map();
 /** 32 KiB each: 24 MB at the most. */
@@ -152,11 +216,13 @@ export function openEngine(
 	let coverage: Coverage | null = null;
 	let under: { key: string; cache: UnderCache } | null = null;
 	let seen: Seen | null = null;
+	let selectionTurn = 0;
+	const pictures = picturesOf(kernels);
+	const means: Means = { kernels, compositor, surfaces, scenes, pictures };
+	const derivation = createDerivation(means, surfaces);
 
 	const history = createHistory(kernels, (gone) => {
-		const live = new Set(
-			project.sheets.flatMap((sheet) => sheet.layers.flatMap((layer) => surfacesOfLayer(layer).map((s) => s.id))),
-		);
+		const live = new Set(project.sheets.flatMap((sheet) => surfacesOfSheet(sheet).map((s) => s.id)));
 		for (const step of [...history.done, ...history.undone])
 			for (const command of [...step.undo, ...step.redo]) for (const id of surfacesOfCommand(command)) live.add(id);
 		for (const id of gone) {
@@ -181,6 +247,8 @@ export function openEngine(
 		let set = changed.get(record.surface.id);
 		if (!set) changed.set(record.surface.id, (set = new Set()));
 		for (const index of record.tiles.keys()) set.add(index);
+		derivation.touched(record.surface.id, record.tiles.keys());
+		if (project.sheets.some((sheet) => sheet.selection === record.surface.id)) selectionTurn++;
 	};
 	const markWhole = (surface: Surface): void => {
 		changed.set(surface.id, new Set(Array.from(surface.kinds, (kind, i) => (kind ? i : -1)).filter((i) => i >= 0)));
@@ -209,6 +277,10 @@ export function openEngine(
 			}
 			ensureSurfaces(sheet, command.layer);
 		}
+		if (command.do === 'selection.set' && command.selection && !surfaces.has(command.selection)) {
+			const sheet = need(command.sheet);
+			surfaces.set(command.selection, createSurface(command.selection, 'mask', sheet.width, sheet.height));
+		}
 		if (command.do === 'layer.change' && command.change.mask && !surfaces.has(command.change.mask.surface)) {
 			const sheet = need(command.sheet);
 			const mask = createSurface(command.change.mask.surface, 'mask', sheet.width, sheet.height);
@@ -219,12 +291,14 @@ export function openEngine(
 			markWhole(mask);
 		}
 		project = applied.project;
+		if (command.do === 'selection.set') selectionTurn++;
+		derivation.follow(project);
 		outlineChanged = true;
 		dropUnders();
 		return { inverse: applied.inverse, words: applied.words, dirty: dirtyOf(command, before) };
 	};
 	const dirtyOf = (command: Command, before: Project): Dirty => {
-		if (!('sheet' in command)) return none;
+		if (!('sheet' in command) || command.do === 'selection.set') return none;
 		const sheet = need(command.sheet);
 		if (!('layer' in command))
 			return new Map([
@@ -232,7 +306,7 @@ export function openEngine(
 			]);
 		if (
 			command.do === 'layer.change' &&
-			Object.keys(command.change).every((key) => key === 'name' || key.startsWith('lock'))
+			Object.keys(command.change).every((key) => key === 'name' || key === 'coat' || key.startsWith('lock'))
 		)
 			return none;
 		const id = typeof command.layer === 'string' ? command.layer : command.layer.id;
@@ -251,18 +325,69 @@ export function openEngine(
 			for (const [sheet, found] of dirty) out.set(sheet, [...new Set([...(out.get(sheet) ?? []), ...found])]);
 		return out;
 	};
-	const pushRecord = (words: string, record: TileRecord, sheet: Id): Dirty => {
-		if (record.tiles.size === 0) return none;
-		history.push({ words, undo: [], redo: [], records: [record] });
-		markChanged(record);
-		return new Map([[sheet, [...record.tiles.keys()]]]);
+	const pushRecord = (words: string, records: readonly TileRecord[], sheet: Id, gesture?: string): Dirty => {
+		const full = records.filter((record) => record.tiles.size > 0);
+		if (full.length === 0) return none;
+		history.push({ words, undo: [], redo: [], records: full, ...(gesture ? { gesture } : {}) });
+		for (const record of full) markChanged(record);
+		return new Map([[sheet, [...new Set(full.flatMap((record) => [...record.tiles.keys()]))]]]);
+	};
+	/** Takes back the last step of a gesture that goes on. */
+	const retake = (gesture: string | undefined): Dirty => {
+		if (!gesture || history.done.at(-1)?.gesture !== gesture) return none;
+		const step = history.back();
+		const dirty = step ? turned(step.undo, step.records) : none;
+		history.cut();
+		return dirty;
+	};
+	/** Puts a whole selection, A8, in place as one step. */
+	const putSelection = (sheet: Sheet, tone: Uint8Array, words: string, gesture?: string): Dirty => {
+		const back = retake(gesture);
+		const id = sheet.selection ?? selectionIdOf(sheet);
+		const any = tone.some((v) => v > 0);
+		const command: Command = { do: 'selection.set', sheet: sheet.id, selection: any ? id : null, words };
+		const same = (sheet.selection ?? null) === command.selection;
+		const carried = same ? null : carry(command);
+		const records: TileRecord[] = [];
+		const surface = surfaces.get(id);
+		if (any && surface) {
+			const record = createRecord(surface);
+			writeBlock(kernels, record, {
+				rect: { x: 0, y: 0, width: sheet.width, height: sheet.height },
+				bytes: 1,
+				data: tone,
+			});
+			records.push(record);
+			markChanged(record);
+		}
+		if (!carried && records.length === 0) return back;
+		history.push({
+			words,
+			undo: carried ? [carried.inverse] : [],
+			redo: carried ? [command] : [],
+			records,
+			...(gesture ? { gesture } : {}),
+		});
+		return back;
+	};
+	const selectionOf = (sheet: Sheet): Surface | undefined => surfaces.get(sheet.selection ?? '');
+	const sceneOf = (sheet: Id): Scene | undefined => sceneOfSheet(scenes, sheet);
+	/** The tiles of what was computed anew, made ready to be shown. */
+	const settle = (sheet?: Id): void => {
+		const dirty = derivation.refresh(() => false, sheet);
+		if (dirty.size) dropUnders();
+	};
+	const needScope = (sheet: Sheet, layerId: Id | undefined, onMask: boolean): Refusal | Surface => {
+		const refusal = whyNotPaint(project, sheet.id, layerId, onMask);
+		const layer = layerOf(sheet, layerId);
+		return refusal ?? (surfaces.get(surfaceFor(layer as Layer, onMask)) as Surface);
 	};
 	const turned = (commands: readonly Command[], records: readonly TileRecord[]): Dirty => {
 		const dirties = commands.map((command) => carry(command).dirty);
 		for (const record of records) {
 			markChanged(record);
 			const sheet = project.sheets.find((each) =>
-				each.layers.some((layer) => surfacesOfLayer(layer).some((s) => s.id === record.surface.id)),
+				surfacesOfSheet(each).some((s) => s.id === record.surface.id && s.id !== each.selection),
 			);
 			if (sheet) dirties.push(new Map([[sheet.id, [...record.tiles.keys()]]]));
 		}
@@ -290,10 +415,15 @@ export function openEngine(
 		}
 		return under?.cache;
 	};
-	const dirtyTiles = (found: readonly number[]): Dirty =>
-		stroke && found.length ? new Map([[stroke.sheet.id, found]]) : none;
+	const dirtyTiles = (found: readonly number[]): Dirty => {
+		if (!stroke || found.length === 0) return none;
+		for (const record of stroke.stroke.records) derivation.touched(record.surface.id, found);
+		return new Map([[stroke.sheet.id, found]]);
+	};
 
-	for (const sheet of project.sheets) for (const layer of sheet.layers) ensureSurfaces(sheet, layer);
+	for (const sheet of project.sheets)
+		for (const { id, format } of surfacesOfSheet(sheet))
+			if (!surfaces.has(id)) surfaces.set(id, createSurface(id, format, sheet.width, sheet.height));
 	for (const tile of tiles) {
 		const surface = surfaces.get(tile.surface);
 		if (!surface) continue;
@@ -311,6 +441,7 @@ export function openEngine(
 		const mesh = meshes.get(model.id);
 		if (mesh) scenes.set(model.id, createScene(kernels, model, mesh));
 	}
+	derivation.follow(project);
 
 	/** The composite of a sheet as one picture. */
 	const pictureOf = (sheet: Sheet): Picture => {
@@ -319,6 +450,7 @@ export function openEngine(
 			height: sheet.height,
 			data: new Uint8Array(sheet.width * sheet.height * 4),
 		};
+		settle(sheet.id);
 		const stack = stackOf(sheet, surfaces).layers;
 		const out = heap.alloc(tileBytes('color'));
 		for (const tile of allTiles(sheet)) {
@@ -336,6 +468,7 @@ export function openEngine(
 		words: string,
 		parent: GroupLayer | null,
 	): Dirty => {
+		settle(sheet.id);
 		const stack = stackOf({ ...sheet, base: null, layers }, surfaces).layers;
 		const surface = createSurface(flat.surface, 'color', sheet.width, sheet.height);
 		for (let tile = 0; tile < surface.kinds.length; tile++) {
@@ -364,7 +497,16 @@ export function openEngine(
 			return project;
 		},
 		history,
-		pictures: picturesOf(kernels),
+		pictures,
+		get due() {
+			return derivation.due;
+		},
+		refresh(stop) {
+			const found = derivation.refresh(stop);
+			if (found.size) dropUnders();
+			return new Map([...found].map(([sheet, tiles]) => [sheet, [...tiles]]));
+		},
+		renew: () => derivation.follow(project),
 		get stroking() {
 			return stroke !== null;
 		},
@@ -385,13 +527,22 @@ export function openEngine(
 		},
 		begin(spec, first) {
 			if (stroke) engine.cancel();
-			const planned = planStroke(kernels, project, scenes, engine.pictures, spec, first);
+			const planned = planStroke(kernels, project, scenes, engine.pictures, surfaces, spec, first);
 			if (!planned.ok) return planned;
-			const { sheet, layer, targets, means } = planned.plan;
+			const { sheet, layer, coats, targets, means: how } = planned.plan;
 			const surface = surfaces.get(surfaceFor(layer, spec.onMask === true)) as Surface;
 			const cover = coverageFor(sheet);
 			stroke = {
-				stroke: beginStroke(kernels, surface, cover, targets, means),
+				stroke: coats.length
+					? beginScrape(
+							kernels,
+							coats.map(({ coat, mask }) => ({ ...coat, mask: surfaces.get(mask.surface) as Surface })),
+							cover,
+							targets,
+							how,
+							spec.tool === 'mend',
+						)
+					: beginStroke(kernels, surface, cover, targets, how),
 				sheet,
 				layer,
 				coverage: cover,
@@ -403,18 +554,18 @@ export function openEngine(
 		end() {
 			if (!stroke) return none;
 			const dirty = dirtyTiles(stroke.stroke.end());
-			pushRecord(stroke.words, stroke.stroke.record, stroke.sheet.id);
+			pushRecord(stroke.words, stroke.stroke.records, stroke.sheet.id);
 			stroke = null;
 			return dirty;
 		},
 		cancel() {
 			if (!stroke) return none;
 			const tiles = stroke.stroke.cancel();
-			const { record } = stroke.stroke;
-			for (const [index, state] of record.tiles) {
-				dropTile(heap, record.surface.format, tileState(record.surface, index));
-				setTileState(record.surface, index, state);
-			}
+			for (const record of stroke.stroke.records)
+				for (const [index, state] of record.tiles) {
+					dropTile(heap, record.surface.format, tileState(record.surface, index));
+					setTileState(record.surface, index, state);
+				}
 			const dirty = dirtyTiles(tiles);
 			stroke = null;
 			return dirty;
@@ -443,17 +594,236 @@ export function openEngine(
 			const refusal = whyNotPaint(project, sheetId, layerId, onMask);
 			if (refusal || !layer) return { ok: false, refusal: refusal as Refusal };
 			const surface = surfaces.get(surfaceFor(layer, onMask)) as Surface;
-			const scene = [...scenes.values()].find((each) => each.model.parts.some((part) => part.sheet === sheet.id));
+			const scene = sceneOf(sheet.id);
 			const spot = scene?.spotOn(sheet, null, x, y);
 			const guarded = guardRefusal(guard, spot ?? null, scene !== undefined);
 			if (guarded) return { ok: false, refusal: guarded };
+			if (sheet.selection)
+				return engine.edit(sheetId, layerId, { do: 'fill', color }, { onMask, guard: guard ?? null });
 			const island = spot && scene ? { map: scene.mapOf(sheet), topology: scene.topology, island: spot.island } : null;
 			dropUnders();
 			const record = fillRecord(kernels, surface, island, rgbOfHex(color), layer.lockAlpha);
 			return {
 				ok: true,
-				dirty: pushRecord(island ? `Fill an island on "${layer.name}"` : `Fill "${layer.name}"`, record, sheet.id),
+				dirty: pushRecord(island ? `Fill an island on "${layer.name}"` : `Fill "${layer.name}"`, [record], sheet.id),
 			};
+		},
+		edit(sheetId, layerId, edit, { onMask = false, guard = null, gesture } = {}) {
+			const sheet = need(sheetId);
+			const scope = needScope(sheet, layerId, onMask);
+			if ('code' in scope) return { ok: false, refusal: scope };
+			const layer = layerOf(sheet, layerId) as Layer;
+			const scene = sceneOf(sheetId);
+			dropUnders();
+			const back = retake(gesture);
+			const moves = edit.do === 'transform';
+			const selection = selectionOf(sheet);
+			const ground = {
+				kernels,
+				surface: scope,
+				selection,
+				lockAlpha: layer.lockAlpha && !moves,
+				guarded:
+					guard && scene
+						? (rect: Parameters<typeof readBlock>[2]) =>
+								Uint8Array.from(modelGround(scene, sheet).facesIn(rect, 1), (face) =>
+									face >= 0 &&
+									guardLets(guard, face, scene.partOfFace(face), scene.topology.islandOfFace[face] as number)
+										? 255
+										: 0,
+								)
+						: null,
+			};
+			const records = [applyEdit(edit, ground)];
+			// What is selected moves along with what is in it.
+			if (moves && selection)
+				records.push(
+					applyEdit(edit, { kernels, surface: selection, selection: undefined, lockAlpha: false, guarded: null }),
+				);
+			const words = editWords(edit, `${onMask ? 'the mask of ' : ''}"${layer.name}"`);
+			const dirty = merge([back, pushRecord(words, records, sheetId, gesture)]);
+			if ([...(dirty.get(sheetId) ?? [])].length === 0 && !moves)
+				return {
+					ok: false,
+					refusal: { code: 'nothing-there', text: `There is nothing on "${layer.name}" here to change.`, mend: null },
+				};
+			return { ok: true, dirty };
+		},
+		select(sheetId, by, joining) {
+			const sheet = need(sheetId);
+			settle(sheetId);
+			const rect = { x: 0, y: 0, width: sheet.width, height: sheet.height };
+			const blockOf = (id: Id | null): Picture => {
+				const layer = layerOf(sheet, id ?? undefined);
+				if (!layer) return pictureOf(sheet);
+				const { data } = layersBlock(means, sheet, [{ ...layer, shown: true, clip: false }], rect);
+				return { width: sheet.width, height: sheet.height, data };
+			};
+			const tone = selectedTone(by, sheet, sceneOf(sheetId), blockOf, (id, of) => {
+				const layer = layerOf(sheet, id);
+				if (!layer) return null;
+				if (of === 'shape') {
+					const { data } = blockOf(id);
+					return Uint8Array.from({ length: data.length / 4 }, (_, i) => data[i * 4 + 3] as number);
+				}
+				const mask = surfaces.get(layer.mask ? maskIdOf({ ...layer, mask: { ...layer.mask, on: true } }) : '');
+				return mask ? readBlock(kernels, mask, rect).data : null;
+			});
+			if (!tone)
+				return {
+					ok: false,
+					refusal: {
+						code: by.by === 'layer' ? 'no-mask' : 'off-model',
+						text:
+							by.by === 'layer'
+								? 'That layer has no mask to select by.'
+								: 'There is nothing of the model here to select.',
+						mend: null,
+					},
+				};
+			const selection = selectionOf(sheet);
+			const was = selection ? readBlock(kernels, selection, rect).data : new Uint8Array(tone.length);
+			const words = {
+				replace: 'Select',
+				add: 'Add to the selection',
+				take: 'Take from the selection',
+				meet: 'Keep only what is selected twice',
+			};
+			// With nothing selected there is nothing to take from or to meet: all is.
+			if (!selection && (joining === 'take' || joining === 'meet')) was.fill(255);
+			return { ok: true, dirty: putSelection(sheet, joined(was, tone, joining), words[joining]) };
+		},
+		changeSelection(sheetId, change) {
+			const sheet = need(sheetId);
+			const selection = selectionOf(sheet);
+			const rect = { x: 0, y: 0, width: sheet.width, height: sheet.height };
+			const was = selection ? readBlock(kernels, selection, rect).data : new Uint8Array(sheet.width * sheet.height);
+			const words = {
+				all: 'Select all',
+				none: 'Select nothing',
+				inverse: 'Invert the selection',
+				grown: 'Grow the selection',
+				soft: 'Soften the selection',
+				border: 'Select the border',
+			};
+			if (!selection && change.to === 'none') return { ok: true, dirty: none };
+			return {
+				ok: true,
+				dirty: putSelection(
+					sheet,
+					changedSelection(was, sheet.width, sheet.height, change),
+					change.to === 'grown' && change.by < 0 ? 'Shrink the selection' : words[change.to],
+				),
+			};
+		},
+		selectionLines(sheetId) {
+			const sheet = need(sheetId);
+			const selection = selectionOf(sheet);
+			if (!selection) return [];
+			const box = contentTiles(selection);
+			return contourOf(readBlock(kernels, selection, box).data, box.width, box.height).map((line) =>
+				line.map((v, i) => v + (i % 2 ? box.y : box.x)),
+			);
+		},
+		moveSelection(sheetId, map, gesture) {
+			const sheet = need(sheetId);
+			if (!selectionOf(sheet)) return { ok: true, dirty: none };
+			const back = retake(gesture);
+			const surface = selectionOf(need(sheetId)) as Surface;
+			const record = applyEdit(
+				{ do: 'transform', map, smooth: true },
+				{ kernels, surface, selection: undefined, lockAlpha: false, guarded: null },
+			);
+			pushRecord('Move the selection', [record], sheetId, gesture);
+			return { ok: true, dirty: back };
+		},
+		get selectionTurn() {
+			return selectionTurn;
+		},
+		selectionOnModel(sheetId) {
+			const scene = sceneOf(sheetId);
+			return scene ? linesOnModel(scene, need(sheetId), engine.selectionLines(sheetId)) : new Float32Array(0);
+		},
+		bounds(sheetId, layerId, onMask) {
+			const sheet = need(sheetId);
+			const layer = layerOf(sheet, layerId);
+			const surface = selectionOf(sheet) ?? (layer && surfaces.get(surfaceFor(layer, onMask)));
+			if (!surface) return null;
+			const box = contentTiles(surface);
+			if (isEmptyRect(box)) return null;
+			const { data, bytes } = readBlock(kernels, surface, box);
+			let [x0, y0, x1, y1] = [Infinity, Infinity, -1, -1];
+			for (let i = 0; i < box.width * box.height; i++) {
+				if (!data[i * bytes + bytes - 1]) continue;
+				const [x, y] = [i % box.width, Math.floor(i / box.width)];
+				[x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y)];
+			}
+			return x1 < 0 ? null : { x: box.x + x0, y: box.y + y0, width: x1 - x0 + 1, height: y1 - y0 + 1 };
+		},
+		histogram(sheetId, layerId) {
+			const sheet = need(sheetId);
+			settle(sheetId);
+			const layer = layerOf(sheet, layerId);
+			const rect = { x: 0, y: 0, width: sheet.width, height: sheet.height };
+			const looked = !layer
+				? sheet.layers
+				: layer.kind === 'adjust'
+					? belowOf(sheet, layer.id)
+					: [{ ...layer, shown: true, clip: false }];
+			const { data } = layersBlock(means, sheet, looked, rect);
+			const counts = new Uint32Array(4 * 256);
+			const count = (at: number): void => {
+				counts[at] = (counts[at] as number) + 1;
+			};
+			for (let i = 0; i < data.length; i += 4) {
+				if ((data[i + 3] as number) < 8) continue;
+				const [r, g, b] = [data[i] as number, data[i + 1] as number, data[i + 2] as number];
+				count(Math.round(0.299 * r + 0.587 * g + 0.114 * b));
+				count(256 + r);
+				count(512 + g);
+				count(768 + b);
+			}
+			return counts;
+		},
+		letterPlace(sheetId, x, y) {
+			const scene = sceneOf(sheetId);
+			return scene ? letterPlace(scene, need(sheetId), x, y) : null;
+		},
+		clip(sheetId, layerId) {
+			const sheet = need(sheetId);
+			const layer = layerOf(sheet, layerId);
+			if (!layer) throw new CommandError('That layer is not here any more. Nothing was taken up.');
+			const selection = selectionOf(sheet);
+			return clipOf(kernels, sheet, layer, surfaces, selection ? wholeSelection(kernels, sheet, selection) : null);
+		},
+		paste(clip, sheetId, at, parent, newId) {
+			const sheet = need(sheetId);
+			const { layer, pictures: texels } = placedClip(clip, sheet, newId);
+			for (const { id, format } of surfacesOfLayer(layer))
+				surfaces.set(id, createSurface(id, format, sheet.width, sheet.height));
+			for (const { surface: id, picture } of texels) {
+				const surface = surfaces.get(id);
+				if (!surface) continue;
+				pictureIntoSurface(kernels, picture, surface);
+				markWhole(surface);
+			}
+			return { layer: layer.id, dirty: engine.run({ do: 'layer.add', sheet: sheetId, layer, at, parent }) };
+		},
+		recipeSteps(sheetId, layerId, side) {
+			const sheet = need(sheetId);
+			const layer = layerOf(sheet, layerId);
+			const recipe = layer?.mask?.recipe ?? [];
+			if (!layer) return [];
+			const step = Math.max(sheet.width, sheet.height) / side;
+			const rect = { x: 0, y: 0, width: sheet.width, height: sheet.height };
+			const ground = groundOf(means, sheet, layer, rect, step);
+			const out: Uint8Array[] = [];
+			let field: Float32Array | null = null;
+			recipe.forEach((_, i) => {
+				field = recipeField(recipe, ground, i + 1, field ? { from: i, field } : undefined);
+				out.push(toneOfField(field));
+			});
+			return out;
 		},
 		changeMask(sheetId, layerId, change) {
 			const sheet = need(sheetId);
@@ -461,10 +831,40 @@ export function openEngine(
 			const mask = surfaces.get(layer?.mask?.surface ?? '');
 			if (!layer || !mask) throw new CommandError('That layer has no mask. Nothing was changed.');
 			dropUnders();
+			if (change.to === 'selection') {
+				const record = createRecord(mask);
+				const data = wholeSelection(kernels, sheet, selectionOf(sheet));
+				writeBlock(kernels, record, { rect: { x: 0, y: 0, width: sheet.width, height: sheet.height }, bytes: 1, data });
+				return pushRecord(`Mask "${layer.name}" by the selection`, [record], sheetId);
+			}
+			if (change.to === 'painted') {
+				settle(sheetId);
+				const made = surfaces.get(maskIdOf({ ...layer, mask: layer.mask && { ...layer.mask, on: true } }));
+				if (!layer.mask || !made || made === mask)
+					throw new CommandError(`The mask of "${layer.name}" has no recipe. Nothing was changed.`);
+				const record = pictureIntoSurface(kernels, pictureOfSurface(kernels, made), mask);
+				const command: Command = {
+					do: 'layer.change',
+					sheet: sheetId,
+					layer: layerId,
+					change: { mask: { ...layer.mask, recipe: null } },
+				};
+				const { inverse, dirty } = carry(command);
+				history.push({
+					words: `Paint over the mask of "${layer.name}"`,
+					undo: [inverse],
+					redo: [command],
+					records: [record],
+				});
+				markChanged(record);
+				return merge([dirty, new Map([[sheetId, [...record.tiles.keys()]]])]);
+			}
 			if (change.to === 'pixels') {
+				settle(sheetId);
 				if (layer.kind !== 'paint')
 					throw new CommandError(`Only a paint layer has pixels that a mask can become. Nothing was changed.`);
-				const record = maskIntoAlpha(kernels, surfaces.get(layer.surface) as Surface, mask);
+				const counts = surfaces.get(maskIdOf({ ...layer, mask: layer.mask && { ...layer.mask, on: true } })) ?? mask;
+				const record = maskIntoAlpha(kernels, surfaces.get(layer.surface) as Surface, counts);
 				const command: Command = { do: 'layer.change', sheet: sheetId, layer: layerId, change: { mask: null } };
 				const { inverse, dirty } = carry(command);
 				history.push({
@@ -477,7 +877,11 @@ export function openEngine(
 				return merge([dirty, new Map([[sheetId, [...record.tiles.keys()]]])]);
 			}
 			const record = change.to === 'value' ? fillMask(kernels, mask, change.value) : invertMask(kernels, mask);
-			return pushRecord(`${change.to === 'inverse' ? 'Invert' : 'Fill'} the mask of "${layer.name}"`, record, sheetId);
+			return pushRecord(
+				`${change.to === 'inverse' ? 'Invert' : 'Fill'} the mask of "${layer.name}"`,
+				[record],
+				sheetId,
+			);
 		},
 		mergeDown(sheetId, layerId, newId) {
 			const sheet = need(sheetId);
@@ -521,7 +925,7 @@ export function openEngine(
 			const surface = surfaces.get(id ?? '');
 			if (!surface) throw new CommandError('That layer has nothing to lay a picture on. Nothing was changed.');
 			dropUnders();
-			return pushRecord(words, pictureIntoSurface(kernels, picture, surface), sheetId);
+			return pushRecord(words, [pictureIntoSurface(kernels, picture, surface)], sheetId);
 		},
 		look(sheetId, next) {
 			const sheet = need(sheetId);
@@ -585,6 +989,7 @@ export function openEngine(
 			if (stroke) engine.cancel();
 			history.clear();
 			dropUnders();
+			derivation.drop();
 			for (const scene of scenes.values()) scene.drop();
 			for (const surface of surfaces.values()) clearSurface(heap, surface);
 			if (coverage) dropCoverage(kernels, coverage);
@@ -594,6 +999,3 @@ export function openEngine(
 	};
 	return engine;
 }
-
-const allTiles = (sheet: Sheet): number[] =>
-	Array.from({ length: Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE) }, (_, i) => i);

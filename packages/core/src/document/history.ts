@@ -45,6 +45,8 @@ export interface History {
 	tidy(): boolean;
 	/** Bytes kept for undo, pressed ones as pressed. */
 	bytes(): number;
+	/** Forgets what was undone. */
+	cut(): void;
 	clear(): void;
 }
 
@@ -157,6 +159,7 @@ export function createHistory(
 			}
 			return sum;
 		},
+		cut: () => drop(undone),
 		clear() {
 			drop(done);
 			drop(undone);

@@ -1,3 +1,5 @@
+export { belowOf } from './circle.ts';
+export type { Clip } from './clip.ts';
 export { type Command, CommandError, type LayerChange, modeWords } from './command.ts';
 export {
 	currentDesk,
@@ -8,20 +10,25 @@ export {
 	type SheetPlace,
 	type StencilDesk,
 } from './desk.ts';
+export type { Edit } from './edits.ts';
 export {
 	type Begun,
 	type Delta,
 	type Dirty,
+	type Edited,
+	type EditOptions,
 	type Engine,
 	type KeptTile,
 	type MaskChange,
 	openEngine,
 } from './engine.ts';
 export type { History } from './history.ts';
+export type { LetterPlace } from './letterPlace.ts';
 export {
 	type AdjustLayer,
 	type Asset,
 	adjustLayer,
+	type Coat,
 	eachLayer,
 	freeName,
 	type GroupLayer,
@@ -41,6 +48,9 @@ export {
 	type Sheet,
 	sheetOf,
 	surfacesOfLayer,
+	surfacesOfSheet,
+	type TextLayer,
+	textLayer,
 	usualBleed,
 	type WashLayer,
 	washLayer,
@@ -48,5 +58,6 @@ export {
 export { type Refusal, whyNotPaint } from './refusal.ts';
 export type { MirrorSpot, Scene, Sight, Spot } from './scene.ts';
 export type { Look } from './seen.ts';
+export type { SelectBy } from './selection.ts';
 export { type Guard, guardLets, type StrokePlace, type StrokeSpec } from './spec.ts';
-export { desksProblem, paletteProblem, presetProblem, projectProblem } from './validate.ts';
+export { desksProblem, paletteProblem, presetProblem, projectProblem, recipeProblem } from './validate.ts';

@@ -1,18 +1,40 @@
 import type { Kernels } from '@eppu/kernels';
 import { facesOfTile } from '../atlas/index.ts';
 import { type Sample, type StencilTile, type StrokeMeans, stampDabs, stencilTile } from '../stroke/index.ts';
-import { TILE_TEXELS } from '../surface/index.ts';
+import { type Surface, type SurfaceId, TILE_TEXELS } from '../surface/index.ts';
 import { mirroredSheet, mirrorSets, modelTarget, type Plane, sheetTarget, type Target } from '../target/index.ts';
 import type { Pictures } from './pictures.ts';
-import { type Id, type Layer, layerOf, type Project, type Sheet, sheetOf } from './project.ts';
-import { type Refusal, whyNotPaint } from './refusal.ts';
+import {
+	type Coat,
+	eachLayer,
+	type Id,
+	type Layer,
+	layerOf,
+	type Mask,
+	type Project,
+	type Sheet,
+	sheetOf,
+} from './project.ts';
+import { type Refusal, whyNotPaint, whyNotScrape } from './refusal.ts';
 import type { Scene, Spot } from './scene.ts';
+import { selectedTile } from './selection.ts';
 import { type Guard, guardLets, type StrokeSpec } from './spec.ts';
+
+/** A layer marked as a coat, with the mask that scraping works on. */
+export type CoatLayer = Layer & { readonly coat: Coat; readonly mask: Mask };
+
+/** A sheet's shown and unlocked coats, topmost first. */
+export const coatsOf = (sheet: Sheet): CoatLayer[] =>
+	[...eachLayer(sheet.layers)]
+		.filter((layer): layer is CoatLayer => Boolean(layer.coat && layer.mask?.on && layer.shown && !layer.locked))
+		.reverse();
 
 /** A stroke's spec, looked up in the document: where it goes and with what. */
 export interface Plan {
 	readonly sheet: Sheet;
 	readonly layer: Layer;
+	/** The coats that a scrape goes through, topmost first. */
+	readonly coats: readonly CoatLayer[];
 	readonly targets: readonly Target[];
 	readonly means: StrokeMeans;
 }
@@ -38,6 +60,7 @@ export function planStroke(
 	project: Project,
 	scenes: ReadonlyMap<Id, Scene>,
 	pictures: Pictures,
+	surfaces: ReadonlyMap<SurfaceId, Surface>,
 	spec: StrokeSpec,
 	first: readonly Sample[],
 ): PlanResult {
@@ -51,12 +74,16 @@ export function planStroke(
 	const spot = start && place.on === 'model' ? scene?.spotAt(project.sheets, place.sight, start.x, start.y) : null;
 	const sheetId = spot?.sheet ?? place.sheet;
 	if (!sheetId) return no({ code: 'off-model', text: 'The stroke begins beside the model.', mend: null });
-	const refusal = whyNotPaint(project, sheetId, spec.layers[sheetId], spec.onMask);
+	const scrapes = spec.tool === 'scrape' || spec.tool === 'mend';
+	const refusal = scrapes
+		? whyNotScrape(project, sheetId)
+		: whyNotPaint(project, sheetId, spec.layers[sheetId], spec.onMask);
 	if (refusal) return no(refusal);
-	if (spec.onMask && !maskTools.includes(spec.tool))
+	if (!scrapes && spec.onMask && !maskTools.includes(spec.tool))
 		return no({ code: 'no-pixels', text: 'Masks take drawing, wiping, lightening and darkening.', mend: null });
 	const sheet = sheetOf(project, sheetId) as Sheet;
-	const layer = layerOf(sheet, spec.layers[sheetId]) as Layer;
+	const coats = scrapes ? coatsOf(sheet) : [];
+	const layer = (scrapes ? coats[0] : layerOf(sheet, spec.layers[sheetId])) as Layer;
 	const at =
 		place.on === 'model' ? (spot ?? null) : start && scene ? scene.spotOn(sheet, null, start.x, start.y) : null;
 	// A stroke may come in from beside the islands; only a place on the surface can be refused.
@@ -92,6 +119,7 @@ export function planStroke(
 		plan: {
 			sheet,
 			layer,
+			coats,
 			targets,
 			means: {
 				tool: spec.tool,
@@ -101,7 +129,7 @@ export function planStroke(
 				seed,
 				amount: spec.amount ?? 1,
 				lockAlpha: layer.lockAlpha,
-				over: overOf(spec, sheet, scene, stencil, targets, flat),
+				over: overOf(kernels, spec, sheet, surfaces.get(sheet.selection ?? ''), scene, stencil, targets, flat),
 				seams: spec.tool === 'soften' && scene ? scene.seamsOf(sheet) : null,
 				...(placed ? { placed } : {}),
 			},
@@ -109,10 +137,12 @@ export function planStroke(
 	};
 }
 
-/** What stencil and guard together say of a tile. */
+/** What stencil, guard and selection together say of a tile. */
 function overOf(
+	kernels: Kernels,
 	spec: StrokeSpec,
 	sheet: Sheet,
+	selection: Surface | undefined,
 	scene: Scene | undefined,
 	picture: Parameters<typeof stencilTile>[1] | null | undefined,
 	targets: readonly Target[],
@@ -120,8 +150,10 @@ function overOf(
 ): StrokeMeans['over'] {
 	const { stencil, guard } = spec;
 	const guarded = guard && scene ? guard : null;
-	if (!stencil && !guarded) return null;
-	return (tile): StencilTile => {
+	if (!stencil && !guarded && !selection) return null;
+	return (tile): StencilTile | null => {
+		const selected = selectedTile(kernels, selection, tile);
+		if (!stencil && !guarded && !selected) return null;
 		const found =
 			stencil && picture
 				? stencilTile(stencil, picture, targets, tile, flat.placesOf)
@@ -134,6 +166,9 @@ function overOf(
 					found.gate[i] = 0;
 			}
 		}
+		if (selected)
+			for (let i = 0; i < TILE_TEXELS; i++)
+				found.gate[i] = Math.round(((found.gate[i] as number) * (selected[i] as number)) / 255);
 		return found;
 	};
 }

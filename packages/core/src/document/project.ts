@@ -1,6 +1,10 @@
 import type { Hex, Palette, ToneOp } from '../color/index.ts';
 import type { BlendMode } from '../composite/index.ts';
+import type { Finish } from '../finish/index.ts';
+import type { Recipe } from '../recipe/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
+import type { Text } from '../text/index.ts';
+import type { WashFill } from '../wash/index.ts';
 
 export type Id = string;
 
@@ -14,6 +18,16 @@ export interface Mask {
 	readonly surface: SurfaceId;
 	/** Switched off, it stays but does nothing. */
 	readonly on: boolean;
+	/** Steps that compute it; what is painted by hand is then one of its sources. */
+	readonly recipe?: Recipe | null;
+}
+
+/** What makes a layer a physical coat of paint. */
+export interface Coat {
+	/** How thick it lies, in shares of a whole scrape, 0.01..1. */
+	readonly depth: number;
+	/** How softly its rim breaks, 0 sharp .. 1. */
+	readonly falloff: number;
 }
 
 interface LayerBase {
@@ -29,6 +43,10 @@ interface LayerBase {
 	/** Painting keeps the layer's alpha. */
 	readonly lockAlpha: boolean;
 	readonly mask: Mask | null;
+	/** Lowest first. */
+	readonly finishes?: readonly Finish[];
+	/** A coat that the Scrape tool cuts through. */
+	readonly coat?: Coat | null;
 }
 
 export interface PaintLayer extends LayerBase {
@@ -36,10 +54,18 @@ export interface PaintLayer extends LayerBase {
 	readonly surface: SurfaceId;
 }
 
-/** One colour everywhere, shaped only by its mask. */
+/** One colour, a gradient or a pattern everywhere, shaped only by its mask. */
 export interface WashLayer extends LayerBase {
 	readonly kind: 'wash';
 	readonly color: Hex;
+	/** What is laid instead of the plain colour. */
+	readonly fill?: WashFill | null;
+}
+
+/** Lettering that stays editable. */
+export interface TextLayer extends LayerBase {
+	readonly kind: 'text';
+	readonly text: Text;
 }
 
 /** Changes the tones of what lies below it, or of the layer that it is clipped to. */
@@ -56,7 +82,7 @@ export interface GroupLayer extends LayerBase {
 	readonly isolated: boolean;
 }
 
-export type Layer = PaintLayer | WashLayer | AdjustLayer | GroupLayer;
+export type Layer = PaintLayer | WashLayer | TextLayer | AdjustLayer | GroupLayer;
 
 /** One texture picture: its layers stand bottom first. */
 export interface Sheet {
@@ -71,6 +97,8 @@ export interface Sheet {
 	readonly layers: readonly Layer[];
 	/** A picture laid over the sheet as a guide; never part of the texture. */
 	readonly guide: Asset | null;
+	/** The surface that says what is selected; nothing, and so all, where it is null. */
+	readonly selection?: SurfaceId | null;
 }
 
 export interface ModelPart {
@@ -146,6 +174,12 @@ export function surfacesOfLayer(layer: Layer): { readonly id: SurfaceId; readonl
 	]);
 }
 
+/** Every surface of a sheet that is kept: its layers' and its selection. */
+export const surfacesOfSheet = (sheet: Sheet): { readonly id: SurfaceId; readonly format: 'color' | 'mask' }[] => [
+	...sheet.layers.flatMap(surfacesOfLayer),
+	...(sheet.selection ? [{ id: sheet.selection, format: 'mask' as const }] : []),
+];
+
 const base = {
 	shown: true,
 	opacity: 1,
@@ -166,13 +200,27 @@ export const paintLayer = (id: Id, name: string, with_: Partial<LayerBase> = {})
 	surface: id,
 });
 
-export const washLayer = (id: Id, name: string, color: Hex, with_: Partial<LayerBase> = {}): WashLayer => ({
+export const washLayer = (
+	id: Id,
+	name: string,
+	color: Hex,
+	with_: Partial<LayerBase> & { readonly fill?: WashFill } = {},
+): WashLayer => ({
 	...base,
 	...with_,
 	id,
 	name,
 	kind: 'wash',
 	color,
+});
+
+export const textLayer = (id: Id, name: string, text: Text, with_: Partial<LayerBase> = {}): TextLayer => ({
+	...base,
+	...with_,
+	id,
+	name,
+	kind: 'text',
+	text,
 });
 
 export const adjustLayer = (id: Id, name: string, tone: ToneOp, with_: Partial<LayerBase> = {}): AdjustLayer => ({

@@ -1,5 +1,6 @@
+import { newStep } from '../recipe/index.ts';
 import type { Command } from './command.ts';
-import { type Id, layerOf, type Project, placeOfLayer, sheetOf } from './project.ts';
+import { eachLayer, type Id, layerOf, type Project, placeOfLayer, sheetOf } from './project.ts';
 
 /** Why paint cannot land, said in place, with a one-click way out where there is one. */
 export interface Refusal {
@@ -14,7 +15,10 @@ export interface Refusal {
 		| 'no-picture'
 		| 'no-mask'
 		| 'mask-off'
-		| 'no-pixels';
+		| 'no-pixels'
+		| 'no-coats'
+		| 'computed'
+		| 'nothing-there';
 	readonly text: string;
 	readonly mend:
 		| { readonly label: string; readonly command: Command }
@@ -68,6 +72,25 @@ export function whyNotPaint(project: Project, sheetId: Id, layerId: Id | undefin
 					},
 				},
 			};
+		if (layer.mask.recipe?.length && !layer.mask.recipe.some((step) => step.on && step.step === 'painted'))
+			return {
+				code: 'computed',
+				text: `The mask of "${layer.name}" is made by its recipe. A step "Painted by hand" takes strokes in.`,
+				mend: {
+					label: 'Add that step',
+					command: {
+						do: 'layer.change',
+						sheet: sheet.id,
+						layer: layer.id,
+						change: {
+							mask: {
+								...layer.mask,
+								recipe: [...layer.mask.recipe, newStep('painted', `p${layer.mask.recipe.length}`)],
+							},
+						},
+					},
+				},
+			};
 		return null;
 	}
 	const unseen = placeOfLayer(sheet, layer.id)?.path.find((group) => !group.shown);
@@ -79,6 +102,12 @@ export function whyNotPaint(project: Project, sheetId: Id, layerId: Id | undefin
 				label: 'Show it',
 				command: { do: 'layer.change', sheet: sheet.id, layer: unseen.id, change: { shown: true } },
 			},
+		};
+	if (layer.kind === 'text')
+		return {
+			code: 'no-pixels',
+			text: `"${layer.name}" is lettering that stays editable. Strokes need a paint layer.`,
+			mend: { label: 'Add a layer above', addLayer: sheet.id },
 		};
 	if (layer.kind === 'adjust' || layer.kind === 'group')
 		return {
@@ -94,6 +123,37 @@ export function whyNotPaint(project: Project, sheetId: Id, layerId: Id | undefin
 			code: 'wash',
 			text: `"${layer.name}" is a wash: one colour, shaped by its mask. Strokes need a paint layer.`,
 			mend: { label: 'Add a layer above', addLayer: sheet.id },
+		};
+	return null;
+}
+
+/** The reason why there is nothing to scrape on a sheet, or null where there is a coat. */
+export function whyNotScrape(project: Project, sheetId: Id): Refusal | null {
+	const sheet = sheetOf(project, sheetId);
+	if (!sheet) return { code: 'no-sheet', text: 'There is no sheet under the brush.', mend: null };
+	const coats = [...eachLayer(sheet.layers)].filter((layer) => layer.coat);
+	if (coats.length === 0)
+		return {
+			code: 'no-coats',
+			text: `No layer of "${sheet.name}" is marked as a coat yet: choose "Make it a coat" in the menus of those that are to be cut through.`,
+			mend: null,
+		};
+	const hidden = coats.find((layer) => !layer.shown || layer.locked);
+	if (coats.every((layer) => !layer.shown || layer.locked || !layer.mask?.on))
+		return {
+			code: 'hidden',
+			text: 'Every coat is hidden or locked, so scraping would change nothing.',
+			mend: hidden
+				? {
+						label: 'Show and unlock the first',
+						command: {
+							do: 'layer.change',
+							sheet: sheet.id,
+							layer: hidden.id,
+							change: { shown: true, locked: false },
+						},
+					}
+				: null,
 		};
 	return null;
 }

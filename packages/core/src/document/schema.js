@@ -17,40 +17,186 @@ const asset = strict({
 	hash: { type: 'string', pattern: '^[0-9a-f]{64}$' },
 	name: { type: 'string', minLength: 1, maxLength: 255 },
 });
-const mask = strict({ surface: id, on: { type: 'boolean' } });
+const bool = { type: 'boolean' };
+const real = (minimum, maximum) => ({ type: 'number', minimum, maximum });
+const degrees = real(-360, 360);
+const texels = real(0, 8192);
+const seed = { type: 'integer', minimum: 0, maximum: 4294967295 };
+const pictureId = { type: 'string', pattern: '^[A-Za-z0-9_-]{1,80}$' };
+const axis = { enum: ['x', 'y', 'z'] };
+const modeNames = [
+	'normal',
+	'multiply',
+	'screen',
+	'overlay',
+	'darken',
+	'lighten',
+	'color-dodge',
+	'color-burn',
+	'hard-light',
+	'soft-light',
+	'difference',
+	'exclusion',
+	'hue',
+	'saturation',
+	'color',
+	'luminosity',
+	'plus-lighter',
+	'subtract',
+	'divide',
+];
+
+const stepBase = { id, on: bool };
+const sourceBase = {
+	...stepBase,
+	mix: { enum: ['replace', 'multiply', 'divide', 'screen', 'overlay', 'max', 'min', 'add', 'subtract'] },
+	amount: share,
+};
+const chanceBase = { ...sourceBase, space: { enum: ['model', 'sheet'] }, size: real(0.05, 400), seed };
+const layerRef = { type: 'string', pattern: '^[A-Za-z0-9_-]{0,64}$' };
+const recipeStep = {
+	oneOf: [
+		strict({ ...sourceBase, step: { const: 'tone' }, value: share }),
+		strict({ ...sourceBase, step: { const: 'painted' } }),
+		strict({ ...sourceBase, step: { const: 'tap' }, layer: layerRef, of: { enum: ['tone', 'shape', 'mask'] } }),
+		strict({ ...sourceBase, step: { const: 'tones' }, layer: layerRef, low: share, high: share, soft: share }),
+		strict({ ...chanceBase, step: { const: 'noise' }, contrast: share }),
+		strict({ ...chanceBase, step: { const: 'clouds' }, contrast: share, rough: share }),
+		strict({ ...chanceBase, step: { const: 'speckle' }, dense: share, soft: share }),
+		strict({
+			...chanceBase,
+			step: { const: 'scratches' },
+			dense: share,
+			thick: share,
+			turn: degrees,
+			spread: real(0, 180),
+		}),
+		strict({ ...chanceBase, step: { const: 'drips' }, dense: share, length: real(0.1, 20) }),
+		strict({ ...chanceBase, step: { const: 'streaks' }, axis, stretch: real(1, 100), contrast: share }),
+		strict({ ...chanceBase, step: { const: 'strokes' }, turn: degrees, length: real(1, 20) }),
+		strict({
+			...sourceBase,
+			step: { const: 'pieces' },
+			by: { enum: ['island', 'part', 'face'] },
+			low: share,
+			high: share,
+			seed,
+		}),
+		strict({ ...sourceBase, step: { const: 'height' }, axis, from: real(-1, 2), to: real(-1, 2) }),
+		strict({ ...sourceBase, step: { const: 'facing' }, axis, way: { enum: [1, -1] }, spread: real(1, 180) }),
+		strict({
+			...sourceBase,
+			step: { const: 'edges' },
+			of: { enum: ['edges', 'hollows'] },
+			angle: real(0, 180),
+			width: real(0, 256),
+			soft: share,
+		}),
+		strict({ ...sourceBase, step: { const: 'picture' }, picture: pictureId, scale: real(1, 8192), turn: degrees }),
+		strict({ ...stepBase, step: { const: 'levels' }, black: share, white: share, gamma: real(0.05, 20) }),
+		strict({ ...stepBase, step: { const: 'invert' } }),
+		strict({ ...stepBase, step: { const: 'blur' }, radius: real(0, 64) }),
+		strict({ ...stepBase, step: { const: 'smudge' }, length: real(0, 128), turn: degrees }),
+		strict({ ...stepBase, step: { const: 'warp' }, by: real(-128, 128), size: real(1, 2048), seed }),
+		strict({ ...stepBase, step: { const: 'grow' }, by: real(-64, 64) }),
+	],
+};
+const recipeSteps = list(recipeStep, 64);
+const mask = strict({ surface: id, on: bool, recipe: orNull(recipeSteps) }, ['recipe']);
+const pair = { type: 'array', items: finite, minItems: 2, maxItems: 2 };
+const tiled = strict({
+	fill: { const: 'picture' },
+	picture: pictureId,
+	scale: real(1, 8192),
+	turn: degrees,
+	x: finite,
+	y: finite,
+	tint: orNull(hex),
+});
+const spaced = strict({
+	fill: { const: 'pattern' },
+	picture: pictureId,
+	box: strict({ x: finite, y: finite, width: real(1, 8192), height: real(1, 8192) }),
+	across: { type: 'integer', minimum: 1, maximum: 400 },
+	gap: real(0, 0.95),
+	staggered: bool,
+	turn: degrees,
+	jitterTurn: share,
+	jitterSize: share,
+	seed,
+	tint: orNull(hex),
+});
+const fill = {
+	oneOf: [
+		strict({
+			fill: { const: 'gradient' },
+			way: { enum: ['linear', 'round', 'angle'] },
+			from: pair,
+			to: pair,
+			colors: { type: 'array', items: hex, minItems: 1, maxItems: 32 },
+			fade: bool,
+		}),
+		tiled,
+		spaced,
+	],
+};
+const finishBase = { id, on: bool, opacity: share, mode: { enum: modeNames } };
+const finish = {
+	oneOf: [
+		strict({
+			...finishBase,
+			finish: { const: 'outline' },
+			side: { enum: ['out', 'in', 'middle'] },
+			width: real(0, 64),
+			color: hex,
+			hard: bool,
+		}),
+		strict({ ...finishBase, finish: { const: 'tint' }, color: hex }),
+		strict({ ...finishBase, finish: { const: 'pattern' }, fill: { oneOf: [tiled, spaced] } }),
+		strict({
+			...finishBase,
+			finish: { const: 'stitch' },
+			color: hex,
+			along: { oneOf: [{ const: 'shape' }, list({ type: 'integer', minimum: 0, maximum: 1_000_000 }, 10_000)] },
+			inset: real(0, 512),
+			dash: real(1, 512),
+			gap: real(0, 512),
+			thick: real(0.5, 128),
+			twist: real(-90, 90),
+			shade: share,
+		}),
+	],
+};
+const text = strict({
+	text: { type: 'string', maxLength: 2000 },
+	font: { enum: ['signboard', 'brush', 'inscription', 'crate', 'pixel'] },
+	size: real(1, 4096),
+	color: hex,
+	spacing: real(-0.5, 4),
+	leading: real(0.2, 6),
+	align: { enum: ['left', 'middle', 'right'] },
+	box: orNull(texels),
+	x: finite,
+	y: finite,
+	turn: degrees,
+	mirrored: bool,
+	along: orNull(list(finite, 4000)),
+});
+const coat = strict({ depth: real(0.01, 1), falloff: share });
 const layerBase = {
 	id,
 	name,
 	shown: { type: 'boolean' },
 	opacity: share,
-	mode: {
-		enum: [
-			'normal',
-			'multiply',
-			'screen',
-			'overlay',
-			'darken',
-			'lighten',
-			'color-dodge',
-			'color-burn',
-			'hard-light',
-			'soft-light',
-			'difference',
-			'exclusion',
-			'hue',
-			'saturation',
-			'color',
-			'luminosity',
-			'plus-lighter',
-			'subtract',
-			'divide',
-		],
-	},
+	mode: { enum: modeNames },
 	clip: { type: 'boolean' },
 	locked: { type: 'boolean' },
 	lockAlpha: { type: 'boolean' },
 	mask: orNull(mask),
+	finishes: list(finish, 24),
+	coat: orNull(coat),
 };
+const optional = ['finishes', 'coat'];
 const knots = { type: 'array', items: share, minItems: 2, maxItems: 17 };
 const signedShare = { type: 'number', minimum: -1, maximum: 1 };
 const three = { type: 'array', items: signedShare, minItems: 3, maxItems: 3 };
@@ -77,35 +223,48 @@ const tone = {
 		strict({ op: { const: 'posterize' }, steps: { type: 'integer', minimum: 2, maximum: 64 } }),
 		strict({ op: { const: 'desaturate' }, amount: share }),
 		strict({ op: { const: 'pull' }, color: hex, amount: share }),
+		strict({ op: { const: 'blur' }, radius: real(0, 64) }),
+		strict({ op: { const: 'smudge' }, length: real(0, 128), turn: degrees }),
+		strict({ op: { const: 'sharpen' }, amount: real(0, 3), radius: real(0.3, 32) }),
 	],
 };
 const layer = {
 	oneOf: [
-		strict({ ...layerBase, kind: { const: 'paint' }, surface: id }),
-		strict({ ...layerBase, kind: { const: 'wash' }, color: hex }),
-		strict({ ...layerBase, kind: { const: 'adjust' }, tone }),
-		strict({
-			...layerBase,
-			kind: { const: 'group' },
-			isolated: { type: 'boolean' },
-			layers: list({ $ref: '#/$defs/layer' }, 500),
-		}),
+		strict({ ...layerBase, kind: { const: 'paint' }, surface: id }, optional),
+		strict({ ...layerBase, kind: { const: 'wash' }, color: hex, fill: orNull(fill) }, [...optional, 'fill']),
+		strict({ ...layerBase, kind: { const: 'text' }, text }, optional),
+		strict({ ...layerBase, kind: { const: 'adjust' }, tone }, optional),
+		strict(
+			{
+				...layerBase,
+				kind: { const: 'group' },
+				isolated: { type: 'boolean' },
+				layers: list({ $ref: '#/$defs/layer' }, 500),
+			},
+			optional,
+		),
 	],
 };
 const side = { type: 'integer', minimum: 16, maximum: 8192 };
-const sheet = strict({
-	id,
-	name,
-	width: side,
-	height: side,
-	bleed: { type: 'integer', minimum: 0, maximum: 64 },
-	base: orNull(hex),
-	layers: list({ $ref: '#/$defs/layer' }, 500),
-	guide: orNull(asset),
-});
+const sheet = strict(
+	{
+		id,
+		name,
+		width: side,
+		height: side,
+		bleed: { type: 'integer', minimum: 0, maximum: 64 },
+		base: orNull(hex),
+		layers: list({ $ref: '#/$defs/layer' }, 500),
+		guide: orNull(asset),
+		selection: orNull(id),
+	},
+	['selection'],
+);
 const part = strict({ name: { type: 'string', maxLength: 255 }, sheet: id, shown: { type: 'boolean' } });
 const model = strict({ id, name, asset, parts: list(part, 10000) });
 const paletteShape = strict({ name, colors: list(hex, 512) });
+
+export const recipe = { $id: 'recipe', ...recipeSteps };
 
 export const palette = { $id: 'palette', ...paletteShape };
 
@@ -132,7 +291,6 @@ const camera = strict({
 	fov: { type: 'number', minimum: 1, maximum: 170 },
 	parallel: { type: 'boolean' },
 });
-const bool = { type: 'boolean' };
 const signed = { type: 'number', minimum: -1, maximum: 1 };
 const tip = strict({
 	shape: { type: 'string', pattern: '^[A-Za-z0-9_-]{1,80}$' },

@@ -59,8 +59,12 @@ const toolWords: Readonly<Record<StrokeSpec['tool'], string>> = {
 	contrast: 'Contrast',
 	saturate: 'Saturate',
 	hue: 'Hue shift',
+	scrape: 'Scrape',
+	mend: 'Mend',
 };
 
 /** A stroke as the history names it. */
 export const strokeWords = (spec: StrokeSpec, layer: Layer): string =>
-	`${spec.stamp ? 'Stamp' : toolWords[spec.tool]} on ${spec.onMask ? 'the mask of ' : ''}"${layer.name}"`;
+	spec.tool === 'scrape' || spec.tool === 'mend'
+		? `${toolWords[spec.tool]} the coats`
+		: `${spec.stamp ? 'Stamp' : toolWords[spec.tool]} on ${spec.onMask ? 'the mask of ' : ''}"${layer.name}"`;

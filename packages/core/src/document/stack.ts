@@ -1,5 +1,6 @@
-import { rgbOfHex } from '../color/index.ts';
+import { isAreaTone, rgbOfHex } from '../color/index.ts';
 import type { StackLayer } from '../composite/index.ts';
+import { type Finish, finishPlace } from '../finish/index.ts';
 import { Kind, type Surface, type SurfaceId, TILE } from '../surface/index.ts';
 import { type Id, type Layer, placeOfLayer, type Sheet } from './project.ts';
 
@@ -9,6 +10,18 @@ export interface SheetStack {
 	/** Where the layer asked for stands among them, or its length where it is hidden. */
 	readonly active: number;
 }
+
+/** Names of the surfaces that are computed (see derived.ts); an id of the document never holds a tilde. */
+export const fillIdOf = (layer: Layer): SurfaceId => `${layer.id}~fill`;
+export const finishIdOf = (layer: Layer, finish: Finish): SurfaceId => `${layer.id}~${finish.id}`;
+/** The surface of a layer's mask as it counts: computed where it has a recipe, else as it is painted; '' where none is on. */
+export const maskIdOf = ({ id, mask }: Layer): SurfaceId =>
+	!mask?.on ? '' : mask.recipe?.length ? `${id}~mask` : mask.surface;
+/** Whether a layer's own texels are computed. */
+export const isComputed = (layer: Layer): boolean =>
+	layer.kind === 'text' ||
+	(layer.kind === 'wash' && Boolean(layer.fill)) ||
+	(layer.kind === 'adjust' && isAreaTone(layer.tone));
 
 const packed = (hex: string): number => {
 	const [r, g, b] = rgbOfHex(hex);
@@ -25,47 +38,85 @@ export function stackOf(sheet: Sheet, surfaces: ReadonlyMap<SurfaceId, Surface>,
 		: [];
 	let at = -1;
 	const outermost = active === undefined ? undefined : (placeOfLayer(sheet, active)?.path[0]?.id ?? active);
-	const listOf = (layers: readonly Layer[], found?: (layer: Layer, count: number) => void): StackLayer[] => {
-		const out: StackLayer[] = [];
-		let baseShown = true;
-		layers.forEach((layer, index) => {
-			const clip = layer.clip && index > 0;
-			if (!clip) baseShown = layer.shown;
-			if (!layer.shown || (clip && !baseShown)) return;
-			found?.(layer, out.length);
-			out.push({
-				mode: layer.mode,
-				opacity: layer.opacity,
-				clip,
-				source: sourceOf(layer, surfaces, listOf),
-				mask: layer.mask?.on ? (surfaces.get(layer.mask.surface) ?? null) : null,
-			});
-		});
-		return out;
-	};
 	const layers = base.concat(
-		listOf(sheet.layers, (layer, count) => {
+		stackLayers(sheet.layers, surfaces, (layer, count) => {
 			if (layer.id === outermost) at = base.length + count;
 		}),
 	);
 	return { layers, active: at < 0 ? layers.length : at };
 }
 
-function sourceOf(
-	layer: Layer,
+function stackLayers(
+	layers: readonly Layer[],
 	surfaces: ReadonlyMap<SurfaceId, Surface>,
-	listOf: (layers: readonly Layer[]) => StackLayer[],
-): StackLayer['source'] {
+	found?: (layer: Layer, count: number) => void,
+): StackLayer[] {
+	const out: StackLayer[] = [];
+	let baseShown = true;
+	layers.forEach((layer, index) => {
+		const clip = layer.clip && index > 0;
+		if (!clip) baseShown = layer.shown;
+		if (!layer.shown || (clip && !baseShown)) return;
+		found?.(layer, out.length);
+		const { mode, opacity } = layer;
+		const finishes = (layer.finishes ?? []).filter((finish) => finish.on);
+		const mask = surfaces.get(maskIdOf(layer)) ?? null;
+		if (finishes.length === 0) {
+			out.push({ mode, opacity, clip, source: sourceOf(layer, surfaces), mask });
+			return;
+		}
+		// Finishes and the layer that they follow are blended as one.
+		out.push({
+			mode,
+			opacity,
+			clip,
+			source: { group: finished(layer, finishes, mask, surfaces), isolated: true },
+			mask: null,
+		});
+	});
+	return out;
+}
+
+function finished(
+	layer: Layer,
+	finishes: readonly Finish[],
+	mask: Surface | null,
+	surfaces: ReadonlyMap<SurfaceId, Surface>,
+): StackLayer[] {
+	const lay = (finish: Finish, clip: boolean): StackLayer => ({
+		mode: finish.mode,
+		opacity: finish.opacity,
+		clip,
+		source: finish.finish === 'tint' ? packed(finish.color) : (surfaces.get(finishIdOf(layer, finish)) ?? 0),
+		mask: null,
+	});
+	const at = (place: ReturnType<typeof finishPlace>): Finish[] =>
+		finishes.filter((each) => finishPlace(each) === place);
+	const own: StackLayer = { mode: 'normal', opacity: 1, clip: false, source: sourceOf(layer, surfaces), mask };
+	return [
+		...at('below').map((finish) => lay(finish, false)),
+		own,
+		...at('within').map((finish) => lay(finish, true)),
+		...at('over').map((finish) => lay(finish, false)),
+	];
+}
+
+function sourceOf(layer: Layer, surfaces: ReadonlyMap<SurfaceId, Surface>): StackLayer['source'] {
 	switch (layer.kind) {
 		case 'wash':
-			return packed(layer.color);
+			return layer.fill ? (surfaces.get(fillIdOf(layer)) ?? 0) : packed(layer.color);
+		case 'text':
+			return surfaces.get(fillIdOf(layer)) ?? 0;
 		case 'paint':
 			return surfaces.get(layer.surface) ?? 0;
-		case 'adjust':
-			return { adjust: layer.tone };
+		case 'adjust': {
+			if (!isAreaTone(layer.tone)) return { adjust: layer.tone };
+			const made = surfaces.get(fillIdOf(layer));
+			return made ? { adjust: made } : 0;
+		}
 		case 'group':
 			// A mode of its own needs something to be blended: the group as one.
-			return { group: listOf(layer.layers), isolated: layer.isolated || layer.mode !== 'normal' };
+			return { group: stackLayers(layer.layers, surfaces), isolated: layer.isolated || layer.mode !== 'normal' };
 	}
 }
 
@@ -76,18 +127,29 @@ export function splitOf({ layers, active }: SheetStack): number {
 	return at;
 }
 
+/** All tiles of a sheet. */
+export const allTiles = (sheet: Sheet): number[] =>
+	Array.from({ length: Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE) }, (_, i) => i);
+
 /** Tiles in which a layer may show. */
 export function tilesOfLayer(sheet: Sheet, layer: Layer, surfaces: ReadonlyMap<SurfaceId, Surface>): number[] {
-	const count = Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE);
-	const mask = layer.mask?.on ? surfaces.get(layer.mask.surface) : null;
+	const mask = surfaces.get(maskIdOf(layer));
 	const inMask = (tile: number): boolean => !(mask && mask.kinds[tile] === Kind.empty);
+	const found = new Set<number>();
 	if (layer.kind === 'group') {
-		const within = new Set(layer.layers.flatMap((each) => tilesOfLayer(sheet, each, surfaces)));
-		return [...within].filter(inMask).sort((a, b) => a - b);
+		for (const each of layer.layers)
+			for (const tile of tilesOfLayer(sheet, each, surfaces)) if (inMask(tile)) found.add(tile);
+	} else {
+		const color =
+			layer.kind === 'paint' ? surfaces.get(layer.surface) : isComputed(layer) ? surfaces.get(fillIdOf(layer)) : null;
+		for (const tile of allTiles(sheet))
+			if (!(color && color.kinds[tile] === Kind.empty) && inMask(tile)) found.add(tile);
 	}
-	const color = layer.kind === 'paint' ? surfaces.get(layer.surface) : null;
-	const found: number[] = [];
-	for (let tile = 0; tile < count; tile++)
-		if (!(color && color.kinds[tile] === Kind.empty) && inMask(tile)) found.push(tile);
-	return found;
+	for (const finish of layer.finishes ?? []) {
+		const surface = surfaces.get(finishIdOf(layer, finish));
+		surface?.kinds.forEach((kind, tile) => {
+			if (kind !== Kind.empty) found.add(tile);
+		});
+	}
+	return [...found].sort((a, b) => a - b);
 }

@@ -1,6 +1,7 @@
 import { MOST_NESTED } from '../composite/index.ts';
+import { readingCircle } from './circle.ts';
 import type { Desk } from './desk.ts';
-import { desk, palette, preset, project } from './gen/validators.js';
+import { desk, palette, preset, project, recipe } from './gen/validators.js';
 import { eachLayer, type Layer, type Project } from './project.ts';
 
 /** How deep groups stand within each other. */
@@ -28,6 +29,10 @@ export const projectProblem = (value: unknown): string | null => {
 	if (new Set(ids).size !== ids.length) return 'The project is not well formed: two sheets or layers share an id.';
 	if (sheets.some((sheet) => depthOf(sheet.layers) > MOST_NESTED))
 		return `The project is not well formed: groups stand more than ${MOST_NESTED} deep within each other.`;
+	for (const sheet of sheets) {
+		const circle = readingCircle(sheet);
+		if (circle) return `The project is not well formed: "${circle}" is made from what it makes itself.`;
+	}
 	const lost = models.flatMap((model) => model.parts).find((part) => !sheets.some((sheet) => sheet.id === part.sheet));
 	return lost ? `The project is not well formed: part "${lost.name}" lies on a sheet that it does not have.` : null;
 };
@@ -37,6 +42,9 @@ export const desksProblem = (value: unknown): string | null => problem(desk as V
 
 /** What is wrong with a value that should be a tip kept as a preset, or null where it is one. */
 export const presetProblem = (value: unknown): string | null => problem(preset as Validator, 'tip', value);
+
+/** What is wrong with a value that should be a mask recipe kept as a preset, or null where it is one. */
+export const recipeProblem = (value: unknown): string | null => problem(recipe as Validator, 'recipe', value);
 
 /** What is wrong with a value that should be a palette, or null where it is one. */
 export const paletteProblem = (value: unknown): string | null => problem(palette as Validator, 'palette', value);

@@ -1,3 +1,4 @@
+export { type SharpEdge, sharpEdges } from './edges.ts';
 export { readGlb } from './glb.ts';
 export {
 	checkMesh,

@@ -2,11 +2,13 @@ export { createDabs, type Dabs, stampDabs } from './dabs.ts';
 export { createPath, type Path, type Point, type Sample } from './path.ts';
 export { previewStroke } from './preview.ts';
 export type { Reading } from './reading.ts';
+export { beginScrape, coatGone, type ScrapedCoat } from './scrape.ts';
 export { shippedStencilPicture, shippedStencils } from './shipped/stencils.ts';
 export { shippedTip, shippedTips, shippedTipTone, TIP_SIDE, tipOfShipped } from './shipped/tips.ts';
 export {
 	type PaintPicture,
 	paintPictureOf,
+	pictureTexel,
 	type StencilTile,
 	type StencilUse,
 	stencilTile,

@@ -48,7 +48,7 @@ export function previewStroke(
 	);
 	stroke.end();
 	const shown = pictureOfSurface(kernels, surface);
-	dropRecord(kernels.heap, stroke.record);
+	for (const record of stroke.records) dropRecord(kernels.heap, record);
 	clearSurface(kernels.heap, surface);
 	dropCoverage(kernels, coverage);
 	return shown;

@@ -149,6 +149,25 @@ function mean(
 	return sum / alpha;
 }
 
+/** What a picture shows at u, v; `per` is how many of its own texels the place takes. The colours are read anew at each call. */
+export function pictureTexel(
+	picture: PaintPicture,
+	u: number,
+	v: number,
+	per: number,
+	tile: boolean,
+): { readonly rgba: readonly [number, number, number, number]; readonly tone: number } {
+	const levels = levelsOf(picture);
+	const level = per > 1 ? Math.round(Math.log2(per)) : 0;
+	read(
+		levels[Math.min(levels.length - 1, level)] as Level,
+		u - (tile ? Math.floor(u) : 0),
+		v - (tile ? Math.floor(v) : 0),
+		tile,
+	);
+	return { rgba: [Math.round(red), Math.round(green), Math.round(blue), Math.round(alpha)], tone: Math.round(tone) };
+}
+
 /** Softness 1 is this many halvings. */
 const SOFTEST = 6;
 

@@ -34,7 +34,7 @@ import type { StencilTile } from './stencil.ts';
 import type { Tip } from './tip.ts';
 
 /** What the coverage does to the layer. */
-export type Tool = 'draw' | 'wipe' | 'soften' | 'smear' | ToneTool;
+export type Tool = 'draw' | 'wipe' | 'soften' | 'smear' | 'scrape' | 'mend' | ToneTool;
 
 export interface StrokeMeans {
 	readonly tool: Tool;
@@ -60,15 +60,15 @@ export interface StrokeMeans {
 /** A stroke being made. Each step returns the tiles it changed; live preview and result are this one path. */
 export interface Stroke {
 	extend(samples: readonly Sample[]): number[];
-	/** Finishes the line; `record` is then the undo step. */
+	/** Finishes the line; `records` are then the undo step. */
 	end(): number[];
 	/** Takes everything back. */
 	cancel(): number[];
-	readonly record: TileRecord;
+	readonly records: readonly TileRecord[];
 }
 
 /** The rope by which a wholly steadied tip trails the pen, in tip widths. */
-const ROPE = 1.5;
+export const ROPE = 1.5;
 
 const mapTools = ['lighten', 'darken', 'contrast', 'saturate', 'hue'];
 const isToneTool = (tool: Tool): tool is ToneTool => mapTools.includes(tool);
@@ -226,7 +226,7 @@ export function beginStroke(
 	};
 
 	return {
-		record,
+		records: [record],
 		extend(samples) {
 			if (!open) return [];
 			if (means.placed) return samples.length && !before ? set(means.placed) : [];

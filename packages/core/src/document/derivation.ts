@@ -1,0 +1,149 @@
+import { meet, replaceTiles, tileRect } from '../raster/index.ts';
+import {
+	clearSurface,
+	createSurface,
+	dropTile,
+	emptyTile,
+	type Surface,
+	type SurfaceId,
+	setTileState,
+	TILE,
+	tileState,
+} from '../surface/index.ts';
+import { type Derived, derivedOf, type Means } from './derived.ts';
+import type { Id, Project, Sheet } from './project.ts';
+
+interface Kept {
+	node: Derived;
+	readonly sheet: Id;
+	readonly surface: Surface;
+	readonly stale: Set<number>;
+}
+
+/** Keeps all computed surfaces in step with the document, a few tiles at a time. */
+export interface Derivation {
+	/** After the document changed: what computes differently now is due. */
+	follow(project: Project): void;
+	/** Tiles of a surface have new texels: what reads them is due. */
+	touched(surface: SurfaceId, tiles: Iterable<number>): void;
+	/** Computes what is due until told to stop; returns the tiles of sheets that may look different. */
+	refresh(stop: () => boolean, sheet?: Id): Map<Id, Set<number>>;
+	readonly due: boolean;
+	drop(): void;
+}
+
+/** `surfaces` takes the computed surfaces in; `means` reads them there. */
+export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>): Derivation {
+	const { kernels } = means;
+	let kept = new Map<SurfaceId, Kept>();
+	/** In the order in which they must be computed. */
+	let order: Kept[] = [];
+	let readers = new Map<SurfaceId, Kept[]>();
+
+	const allOf = ({ surface, stale }: Kept): void => {
+		for (let tile = 0; tile < surface.kinds.length; tile++) stale.add(tile);
+	};
+	const forget = ({ surface }: Kept): void => {
+		clearSurface(kernels.heap, surface);
+		surfaces.delete(surface.id);
+	};
+	const spread = (each: Kept, tiles: Iterable<number>): void => {
+		const { node, surface, stale } = each;
+		node.reset?.();
+		if (!Number.isFinite(node.reach)) {
+			allOf(each);
+		} else {
+			const by = Math.ceil(node.reach / TILE);
+			for (const tile of tiles) {
+				const [x, y] = [tile % surface.cols, Math.floor(tile / surface.cols)];
+				for (let dy = -by; dy <= by; dy++)
+					for (let dx = -by; dx <= by; dx++)
+						if (x + dx >= 0 && y + dy >= 0 && x + dx < surface.cols && y + dy < surface.rows)
+							stale.add((y + dy) * surface.cols + x + dx);
+			}
+		}
+		for (const next of readers.get(surface.id) ?? []) spread(next, stale);
+	};
+	const compute = (each: Kept, tile: number, sheet: Sheet): void => {
+		const { node, surface } = each;
+		const rect = meet(tileRect(surface, tile), { x: 0, y: 0, width: sheet.width, height: sheet.height });
+		const data = node.make(rect);
+		if (data) return replaceTiles(kernels, surface, { rect, bytes: node.format === 'color' ? 4 : 1, data });
+		dropTile(kernels.heap, surface.format, tileState(surface, tile));
+		setTileState(surface, tile, emptyTile);
+	};
+	let sheets = new Map<Id, Sheet>();
+
+	return {
+		get due() {
+			return order.some((each) => each.stale.size > 0);
+		},
+		follow(project) {
+			const next = new Map<SurfaceId, Kept>();
+			const list: Kept[] = [];
+			const anew = new Set<SurfaceId>();
+			sheets = new Map(project.sheets.map((sheet) => [sheet.id, sheet]));
+			for (const sheet of project.sheets)
+				for (const node of derivedOf(means, sheet)) {
+					const before = kept.get(node.id);
+					const fits =
+						before &&
+						before.surface.width === sheet.width &&
+						before.surface.height === sheet.height &&
+						before.surface.format === node.format;
+					if (before && !fits) forget(before);
+					const each: Kept = fits
+						? before
+						: {
+								node,
+								sheet: sheet.id,
+								surface: createSurface(node.id, node.format, sheet.width, sheet.height),
+								stale: new Set(),
+							};
+					surfaces.set(node.id, each.surface);
+					if (
+						!fits ||
+						before.node.key !== node.key ||
+						node.inputs.some((id) => anew.has(id)) ||
+						node.inputs.join() !== before.node.inputs.join()
+					) {
+						allOf(each);
+						anew.add(node.id);
+					}
+					each.node = node;
+					next.set(node.id, each);
+					list.push(each);
+				}
+			for (const [id, each] of kept) if (!next.has(id)) forget(each);
+			kept = next;
+			order = list;
+			readers = new Map();
+			for (const each of order) for (const id of each.node.inputs) readers.set(id, [...(readers.get(id) ?? []), each]);
+		},
+		touched(surface, tiles) {
+			for (const each of readers.get(surface) ?? []) spread(each, tiles);
+		},
+		refresh(stop, only) {
+			const out = new Map<Id, Set<number>>();
+			for (const each of order) {
+				if (only !== undefined && each.sheet !== only) continue;
+				const sheet = sheets.get(each.sheet);
+				if (!sheet) continue;
+				for (const tile of each.stale) {
+					if (stop()) return out;
+					each.stale.delete(tile);
+					compute(each, tile, sheet);
+					const set = out.get(each.sheet) ?? new Set();
+					out.set(each.sheet, set.add(tile));
+				}
+			}
+			return out;
+		},
+		drop() {
+			for (const each of kept.values()) forget(each);
+			kept = new Map();
+			order = [];
+			readers = new Map();
+		},
+	};
+}

@@ -1,0 +1,388 @@
+import type { Kernels } from '@eppu/kernels';
+import { isAreaTone, rgbOfHex } from '../color/index.ts';
+import { areaBlock, areaReach, type Compositor } from '../composite/index.ts';
+import { type Finish, outlineBlock, outlineReach, stitchBlock, stitchThreads, type Thread } from '../finish/index.ts';
+import {
+	around,
+	type Block,
+	grownRect,
+	isEmptyRect,
+	meet,
+	pathCoverage,
+	pathRect,
+	type Rect,
+	readBlock,
+	tileRect,
+	tilesOfRect,
+} from '../raster/index.ts';
+import { type Ground, recipeField, recipeReach, tapsOf, toneOfField } from '../recipe/index.ts';
+import { pictureTexel } from '../stroke/index.ts';
+import { type Surface, type SurfaceId, type TexelFormat, TILE, tileBytes } from '../surface/index.ts';
+import { textPath } from '../text/index.ts';
+import { fillBlock } from '../wash/index.ts';
+import { belowOf } from './circle.ts';
+import { modelGround, sceneOfSheet } from './ground.ts';
+import type { Pictures } from './pictures.ts';
+import { eachLayer, type Id, type Layer, layerOf, type Sheet } from './project.ts';
+import type { Scene } from './scene.ts';
+import { fillIdOf, finishIdOf, isComputed, maskIdOf, stackOf } from './stack.ts';
+
+/** A surface that is computed from the document and other surfaces, any rectangle of it at any time. */
+export interface Derived {
+	readonly id: SurfaceId;
+	readonly format: TexelFormat;
+	/** Says all that it depends on beside its inputs' texels. */
+	readonly key: string;
+	readonly inputs: readonly SurfaceId[];
+	/** Texels of the inputs beside a place that count for it; Infinity where all do. */
+	readonly reach: number;
+	/** The texels of a rectangle within the sheet, or null where it is empty. */
+	make(rect: Rect): Uint8Array | null;
+	/** Forgets what it remembered of its inputs. */
+	reset?(): void;
+}
+
+/** What computing needs of the engine. */
+export interface Means {
+	readonly kernels: Kernels;
+	readonly compositor: Compositor;
+	readonly surfaces: ReadonlyMap<SurfaceId, Surface>;
+	readonly scenes: ReadonlyMap<Id, Scene>;
+	readonly pictures: Pictures;
+}
+
+const sheetRect = ({ width, height }: Sheet): Rect => ({ x: 0, y: 0, width, height });
+
+/** Layers composited by themselves in a rectangle: RGBA8; what lies beside the sheet is empty. */
+export function layersBlock(
+	{ kernels, compositor, surfaces }: Means,
+	sheet: Sheet,
+	layers: readonly Layer[],
+	rect: Rect,
+): Block {
+	const stack = stackOf({ ...sheet, base: null, layers }, surfaces).layers;
+	return stackBlock(kernels, compositor, sheet, stack, rect);
+}
+
+/** A stack's picture in a rectangle: RGBA8. */
+export function stackBlock(
+	{ heap }: Kernels,
+	compositor: Compositor,
+	sheet: Sheet,
+	stack: Parameters<Compositor['tile']>[0],
+	rect: Rect,
+): Block {
+	const size = { cols: Math.ceil(sheet.width / TILE), rows: Math.ceil(sheet.height / TILE) };
+	const data = new Uint8Array(rect.width * rect.height * 4);
+	const out = heap.alloc(tileBytes('color'));
+	for (const tile of tilesOfRect(size, rect)) {
+		compositor.tile(stack, tile, out);
+		const whole = tileRect(size, tile);
+		const part = meet(meet(whole, rect), sheetRect(sheet));
+		for (let row = 0; row < part.height; row++) {
+			const from = out + ((part.y - whole.y + row) * TILE + part.x - whole.x) * 4;
+			data.set(
+				heap.u8.subarray(from, from + part.width * 4),
+				((part.y - rect.y + row) * rect.width + part.x - rect.x) * 4,
+			);
+		}
+	}
+	heap.free(out, tileBytes('color'));
+	return { rect, bytes: 4, data };
+}
+
+/** A layer by itself: shown, plain, in its own shape. */
+const alone = (layer: Layer): Layer => ({ ...layer, shown: true, clip: false, mode: 'normal', opacity: 1 });
+/** The same without its finishes: what those follow. */
+const bare = (layer: Layer): Layer => ({ ...alone(layer), finishes: [] });
+
+const alphaOf = (block: Block): Uint8Array =>
+	Uint8Array.from({ length: block.data.length / 4 }, (_, i) => block.data[i * 4 + 3] as number);
+const toneOf = ({ data }: Block): Uint8Array =>
+	Uint8Array.from({ length: data.length / 4 }, (_, i) => {
+		const tone =
+			0.299 * (data[i * 4] as number) + 0.587 * (data[i * 4 + 1] as number) + 0.114 * (data[i * 4 + 2] as number);
+		return Math.round((tone * (data[i * 4 + 3] as number)) / 255);
+	});
+
+/** Every surface whose texels a layer's picture depends on directly: its own, its mask's, its finishes', and those within it. */
+export function imageInputs(layer: Layer): SurfaceId[] {
+	return [...eachLayer([layer])].flatMap((each) => [
+		...(each.kind === 'paint' ? [each.surface] : isComputed(each) ? [fillIdOf(each)] : []),
+		...(maskIdOf(each) ? [maskIdOf(each)] : []),
+		...(each.finishes ?? []).filter((finish) => finish.on && finish.finish !== 'tint').map((f) => finishIdOf(each, f)),
+	]);
+}
+
+/** What of a layer's look is in the document and not in surfaces. */
+const outlineOf = (layer: Layer): string =>
+	JSON.stringify(
+		[...eachLayer([layer])].map(({ id, shown, opacity, mode, clip, mask, ...rest }) => [
+			id,
+			shown,
+			opacity,
+			mode,
+			clip,
+			mask?.on,
+			'color' in rest && rest.color,
+			'tone' in rest && rest.tone,
+			'isolated' in rest && rest.isolated,
+			rest.finishes,
+		]),
+	);
+
+/** A recipe's ground on texels of a rectangle, or, with a step, on coarse cells of it. */
+export function groundOf(means: Means, sheet: Sheet, layer: Layer, rect: Rect, step: number): Ground {
+	const { kernels, surfaces, scenes, pictures } = means;
+	const [width, height] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
+	const scene = sceneOfSheet(scenes, sheet.id);
+	const ground = scene && modelGround(scene, sheet);
+	const coarse = (tone: Uint8Array): Uint8Array => {
+		if (step === 1) return tone;
+		const out = new Uint8Array(width * height);
+		for (let i = 0; i < out.length; i++) {
+			const x = Math.min(rect.width - 1, Math.floor(((i % width) + 0.5) * step));
+			const y = Math.min(rect.height - 1, Math.floor((Math.floor(i / width) + 0.5) * step));
+			out[i] = tone[y * rect.width + x] as number;
+		}
+		return out;
+	};
+	const maskTone = (id: SurfaceId): Uint8Array | null => {
+		const surface = surfaces.get(id);
+		return surface ? coarse(readBlock(kernels, surface, rect).data) : null;
+	};
+	return {
+		width,
+		height,
+		scale: step,
+		x: rect.x,
+		y: rect.y,
+		sheet,
+		surface: ground?.surfaceIn(rect, step) ?? null,
+		painted: () => maskTone(layer.mask?.surface ?? ''),
+		tap(id, of) {
+			const other = layerOf(sheet, id);
+			if (!other) return null;
+			if (of === 'mask') return other.mask ? maskTone(maskIdOf({ ...other, mask: { ...other.mask, on: true } })) : null;
+			const block = layersBlock(means, sheet, [alone(other)], rect);
+			return coarse(of === 'tone' ? toneOf(block) : alphaOf(block));
+		},
+		picture(id) {
+			const picture = pictures.stencil(id);
+			return picture ? (u, v, per) => pictureTexel(picture, u, v, per * picture.height, true).tone / 255 : null;
+		},
+		edges: (of, angle, reach) => ground?.edgesIn(rect, step, of, angle, reach) ?? null,
+	};
+}
+
+function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
+	const recipe = layer.mask?.recipe ?? [];
+	const reach = recipeReach(recipe);
+	const taps = tapsOf(recipe).flatMap(({ layer: id, of }) => {
+		const other = layerOf(sheet, id);
+		if (!other) return [];
+		return of === 'mask'
+			? [{ other, ids: other.mask ? [maskIdOf({ ...other, mask: { ...other.mask, on: true } })] : [] }]
+			: [{ other, ids: imageInputs(alone(other)) }];
+	});
+	return {
+		id: maskIdOf(layer),
+		format: 'mask',
+		key: JSON.stringify([recipe, taps.map(({ other }) => outlineOf(other))]),
+		inputs: [
+			...(layer.mask && recipe.some((step) => step.on && step.step === 'painted') ? [layer.mask.surface] : []),
+			...taps.flatMap(({ ids }) => ids),
+		],
+		reach,
+		make(rect) {
+			const wide = grownRect(rect, reach);
+			const tone = toneOfField(recipeField(recipe, groundOf(means, sheet, layer, wide, 1)));
+			return reach === 0 ? tone : cut(tone, wide, rect);
+		},
+	};
+}
+
+/** The part of A8 texels of a rectangle that lies in a smaller one. */
+function cut(tone: Uint8Array, wide: Rect, rect: Rect): Uint8Array {
+	const out = new Uint8Array(rect.width * rect.height);
+	for (let row = 0; row < rect.height; row++) {
+		const from = (rect.y - wide.y + row) * wide.width + rect.x - wide.x;
+		out.set(tone.subarray(from, from + rect.width), row * rect.width);
+	}
+	return out;
+}
+
+function contentNode(means: Means, sheet: Sheet, layer: Layer): Derived | null {
+	const plain = { id: fillIdOf(layer), format: 'color' as const, inputs: [] as SurfaceId[], reach: 0 };
+	if (layer.kind === 'wash' && layer.fill) {
+		const { fill } = layer;
+		const picture = fill.fill === 'gradient' ? true : Boolean(means.pictures.stencil(fill.picture));
+		return {
+			...plain,
+			key: JSON.stringify([fill, picture]),
+			make: (rect) => fillBlock(fill, rect, means.pictures.stencil),
+		};
+	}
+	if (layer.kind === 'text') {
+		const { text } = layer;
+		const path = textPath(text);
+		const box = pathRect(path);
+		const [r, g, b] = rgbOfHex(text.color);
+		const word = (r | (g << 8) | (b << 16)) >>> 0;
+		return {
+			...plain,
+			key: JSON.stringify(text),
+			make(rect) {
+				if (isEmptyRect(meet(box, rect))) return null;
+				const cover = pathCoverage(path, rect);
+				const out = new Uint32Array(cover.length);
+				for (let i = 0; i < out.length; i++) if (cover[i]) out[i] = (word | ((cover[i] as number) << 24)) >>> 0;
+				return new Uint8Array(out.buffer);
+			},
+		};
+	}
+	if (layer.kind === 'adjust' && isAreaTone(layer.tone)) {
+		const { tone } = layer;
+		const below = belowOf(sheet, layer.id);
+		const lowest = layer.clip ? below.map((each, i) => (i === 0 ? alone(each) : each)) : below;
+		const stack = (): Parameters<Compositor['tile']>[0] =>
+			stackOf({ ...sheet, base: layer.clip ? null : sheet.base, layers: lowest }, means.surfaces).layers;
+		return {
+			...plain,
+			inputs: below.flatMap(imageInputs),
+			key: JSON.stringify([tone, sheet.base, layer.clip, below.map(outlineOf)]),
+			reach: areaReach(tone),
+			make(rect) {
+				const wide = grownRect(rect, areaReach(tone));
+				return areaBlock(tone, stackBlock(means.kernels, means.compositor, sheet, stack(), wide), rect);
+			},
+		};
+	}
+	return null;
+}
+
+function finishNode(means: Means, sheet: Sheet, layer: Layer, finish: Finish): Derived | null {
+	const own = bare(layer);
+	const plain = { id: finishIdOf(layer, finish), format: 'color' as const };
+	const shape = (rect: Rect): Block => {
+		const block = layersBlock(means, sheet, [own], rect);
+		return { rect, bytes: 1, data: alphaOf(block) };
+	};
+	if (finish.finish === 'tint') return null;
+	const { opacity: _o, mode: _m, ...says } = finish;
+	if (finish.finish === 'pattern') {
+		const { fill } = finish;
+		const here = Boolean(means.pictures.stencil(fill.picture));
+		return {
+			...plain,
+			key: JSON.stringify([says, here]),
+			inputs: [],
+			reach: 0,
+			make: (rect) => fillBlock(fill, rect, means.pictures.stencil),
+		};
+	}
+	const key = JSON.stringify([says, outlineOf(own)]);
+	if (finish.finish === 'outline') {
+		const reach = outlineReach(finish);
+		return {
+			...plain,
+			key,
+			inputs: imageInputs(own),
+			reach,
+			make(rect) {
+				return outlineBlock(finish, shape(grownRect(rect, reach)), rect);
+			},
+		};
+	}
+	let threads: Thread[] | null = null;
+	const follow = (): Thread[] => {
+		const { along } = finish;
+		if (along === 'shape') {
+			const tiles = { cols: Math.ceil(sheet.width / TILE), rows: Math.ceil(sheet.height / TILE) };
+			let box: Rect = { x: 0, y: 0, width: 0, height: 0 };
+			const tone = shape(sheetRect(sheet)).data;
+			for (let tile = 0; tile < tiles.cols * tiles.rows; tile++) {
+				const rect = meet(tileRect(tiles, tile), sheetRect(sheet));
+				if (cut(tone, sheetRect(sheet), rect).some((v) => v >= 128)) box = around(box, rect);
+			}
+			return isEmptyRect(box) ? [] : stitchThreads(finish, cut(tone, sheetRect(sheet), box), box);
+		}
+		const scene = sceneOfSheet(means.scenes, sheet.id);
+		if (!scene) return [];
+		const chosen = new Set(along);
+		return along.flatMap((island) => {
+			if (!chosen.delete(island)) return [];
+			const box = islandRect(scene, sheet, island);
+			const faces = modelGround(scene, sheet).facesIn(box, 1);
+			const inside = scene.mapOf(sheet).faceOfTexel;
+			const tone = Uint8Array.from(faces, (face, i) => {
+				const texel = (box.y + Math.floor(i / box.width)) * sheet.width + box.x + (i % box.width);
+				return face >= 0 && inside[texel] && scene.topology.islandOfFace[face] === island ? 255 : 0;
+			});
+			return stitchThreads(finish, tone, box);
+		});
+	};
+	return {
+		...plain,
+		key,
+		inputs: finish.along === 'shape' ? imageInputs(own) : [],
+		reach: Infinity,
+		reset() {
+			threads = null;
+		},
+		make(rect) {
+			threads ??= follow();
+			return stitchBlock(finish, threads, rect);
+		},
+	};
+}
+
+/** The texels around an island on its sheet, without its bleed. */
+export function islandRect(scene: Scene, sheet: Sheet, island: number): Rect {
+	const { mesh, topology } = scene;
+	let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+	topology.islandOfFace.forEach((each, face) => {
+		if (each !== island) return;
+		for (let k = 0; k < 3; k++) {
+			const v = mesh.indices[face * 3 + k] as number;
+			const [x, y] = [(mesh.uvs[v * 2] as number) * sheet.width, (mesh.uvs[v * 2 + 1] as number) * sheet.height];
+			[x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y)];
+		}
+	});
+	const [x, y] = [Math.floor(x0), Math.floor(y0)];
+	return meet({ x, y, width: Math.ceil(x1) - x, height: Math.ceil(y1) - y }, sheetRect(sheet));
+}
+
+/** All computed surfaces of a sheet, each after those that it reads. */
+export function derivedOf(means: Means, sheet: Sheet): Derived[] {
+	const made = new Map<SurfaceId, Derived | null>();
+	const add = (node: Derived | null, first: () => void): void => {
+		if (!node || made.has(node.id)) return;
+		made.set(node.id, null);
+		first();
+		made.delete(node.id);
+		made.set(node.id, node);
+	};
+	const mask = (layer: Layer): void => {
+		if (!layer.mask?.recipe?.length) return;
+		const node = maskNode(means, sheet, { ...layer, mask: { ...layer.mask, on: true } });
+		add(node, () => {
+			for (const tap of tapsOf(layer.mask?.recipe ?? [])) {
+				const other = layerOf(sheet, tap.layer);
+				if (other) (tap.of === 'mask' ? mask : image)(other);
+			}
+		});
+	};
+	const image = (layer: Layer): void => {
+		mask(layer);
+		if (layer.kind === 'group') for (const inner of layer.layers) image(inner);
+		if (isComputed(layer))
+			add(contentNode(means, sheet, layer), () => {
+				if (layer.kind === 'adjust') for (const lower of belowOf(sheet, layer.id)) image(lower);
+			});
+		for (const finish of layer.finishes ?? [])
+			if (finish.on) add(finishNode(means, sheet, layer, finish), () => undefined);
+	};
+	for (const layer of sheet.layers) image(layer);
+	return [...made.values()].filter((node): node is Derived => node !== null);
+}

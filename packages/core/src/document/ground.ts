@@ -1,0 +1,212 @@
+import { facesOfTile, type TexelMap } from '../atlas/index.ts';
+import { type Mesh, meshBounds, sharpEdges } from '../mesh/index.ts';
+import { meet, type Rect, tilesOfRect } from '../raster/index.ts';
+import type { SurfaceGround } from '../recipe/index.ts';
+import { TILE } from '../surface/index.ts';
+import type { Sheet } from './project.ts';
+import type { Scene } from './scene.ts';
+
+/** A sharp edge where it lies on a sheet, in texels, and the island whose border or crease it is there. */
+interface SheetEdge {
+	readonly ax: number;
+	readonly ay: number;
+	readonly bx: number;
+	readonly by: number;
+	readonly island: number;
+	readonly angle: number;
+	readonly out: boolean;
+}
+
+/** What recipes read of a model on a sheet; made once and kept as long as the scene. */
+export interface ModelGround {
+	facesIn(rect: Rect, step: number): Int32Array;
+	surfaceIn(rect: Rect, step: number): SurfaceGround;
+	/** Where a face has a texel, in the model's own units; beside it the face is carried on. */
+	placeOf(face: number, x: number, y: number): readonly [number, number, number];
+	/** How a texel's step changes a coordinate of a face's places: [across, down]. */
+	slopeOf(face: number, axis: 0 | 1 | 2): readonly [number, number];
+	/** Distance to the nearest sharp edge, up to `reach`, beyond which it is `Infinity`. */
+	edgesIn(rect: Rect, step: number, of: 'edges' | 'hollows', angle: number, reach: number): Float32Array;
+}
+
+const known = new WeakMap<Scene, Map<string, ModelGround>>();
+
+/** A scene's ground on a sheet. Cells are `step` texels wide. */
+export function modelGround(scene: Scene, sheet: Sheet): ModelGround {
+	let all = known.get(scene);
+	if (!all) known.set(scene, (all = new Map()));
+	const key = `${sheet.id}:${sheet.width}x${sheet.height}+${sheet.bleed}`;
+	let ground = all.get(key);
+	if (!ground) all.set(key, (ground = createGround(scene, sheet)));
+	return ground;
+}
+
+/** Per face: x, y, z and normal as they change with the texel: 3 values for each of 6, [gx, gy, at the origin]. */
+function faceTables(mesh: Mesh, sheet: Sheet): Float32Array {
+	const { positions, normals, uvs, indices } = mesh;
+	const { center, radius } = meshBounds(mesh);
+	// In hundredths of the model's size.
+	const unit = 50 / radius;
+	const faces = indices.length / 3;
+	const out = new Float32Array(faces * 18);
+	for (let face = 0; face < faces; face++) {
+		const v = [0, 1, 2].map((k) => indices[face * 3 + k] as number) as [number, number, number];
+		const t = v.map((i) => [(uvs[i * 2] as number) * sheet.width, (uvs[i * 2 + 1] as number) * sheet.height]) as [
+			[number, number],
+			[number, number],
+			[number, number],
+		];
+		const [bx, by, cx, cy] = [t[1][0] - t[0][0], t[1][1] - t[0][1], t[2][0] - t[0][0], t[2][1] - t[0][1]];
+		const det = bx * cy - cx * by;
+		const p = v.map((i) =>
+			[0, 1, 2].map((k) => ((positions[i * 3 + k] as number) - (center[k] as number)) * unit),
+		) as number[][];
+		let n = v.map((i) => [0, 1, 2].map((k) => normals?.[i * 3 + k] ?? 0));
+		if (!normals) {
+			const [u, w] = [1, 2].map((c) =>
+				[0, 1, 2].map((k) => ((p[c] as number[])[k] as number) - ((p[0] as number[])[k] as number)),
+			) as [number[], number[]];
+			const [ux, uy, uz] = u as [number, number, number];
+			const [wx, wy, wz] = w as [number, number, number];
+			const flat = [uy * wz - uz * wy, uz * wx - ux * wz, ux * wy - uy * wx];
+			n = [flat, flat, flat];
+		}
+		for (let k = 0; k < 6; k++) {
+			const [f0, f1, f2] = [0, 1, 2].map((c) => ((k < 3 ? p : n)[c] as number[])[k % 3] as number) as [
+				number,
+				number,
+				number,
+			];
+			const gx = det === 0 ? 0 : ((f1 - f0) * cy - (f2 - f0) * by) / det;
+			const gy = det === 0 ? 0 : ((f2 - f0) * bx - (f1 - f0) * cx) / det;
+			out.set([gx, gy, f0 - gx * t[0][0] - gy * t[0][1]], face * 18 + k * 3);
+		}
+	}
+	return out;
+}
+
+function createGround(scene: Scene, sheet: Sheet): ModelGround {
+	const { mesh, topology } = scene;
+	const map: TexelMap = scene.mapOf(sheet);
+	const tables = faceTables(mesh, sheet);
+	const { center, radius } = meshBounds(mesh);
+	const low = [Infinity, Infinity, Infinity];
+	const high = [-Infinity, -Infinity, -Infinity];
+	mesh.positions.forEach((v, i) => {
+		const at = ((v - (center[i % 3] as number)) * 50) / radius;
+		low[i % 3] = Math.min(low[i % 3] as number, at);
+		high[i % 3] = Math.max(high[i % 3] as number, at);
+	});
+	const tiles = { cols: Math.ceil(sheet.width / TILE), rows: Math.ceil(sheet.height / TILE) };
+	let edges: SheetEdge[] | null = null;
+	const edgesOnSheet = (): SheetEdge[] =>
+		(edges ??= sharpEdges(mesh).flatMap(({ sides, angle, out }) =>
+			sides
+				.filter(({ face }) => (map.spanOffset[face + 1] as number) > (map.spanOffset[face] as number))
+				.map(({ face, corner }) => {
+					const a = mesh.indices[face * 3 + corner] as number;
+					const b = mesh.indices[face * 3 + ((corner + 1) % 3)] as number;
+					return {
+						ax: (mesh.uvs[a * 2] as number) * sheet.width,
+						ay: (mesh.uvs[a * 2 + 1] as number) * sheet.height,
+						bx: (mesh.uvs[b * 2] as number) * sheet.width,
+						by: (mesh.uvs[b * 2 + 1] as number) * sheet.height,
+						island: topology.islandOfFace[face] as number,
+						angle,
+						out,
+					};
+				}),
+		));
+	const facesIn = (rect: Rect, step: number): Int32Array => {
+		const [w, h] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
+		const out = new Int32Array(w * h).fill(-1);
+		for (const tile of tilesOfRect(tiles, rect)) {
+			const [tx, ty] = [(tile % tiles.cols) * TILE, Math.floor(tile / tiles.cols) * TILE];
+			const faces = facesOfTile(map, tile);
+			const part = meet(rect, { x: tx, y: ty, width: TILE, height: TILE });
+			if (step === 1) {
+				for (let row = 0; row < part.height; row++)
+					for (let x = 0; x < part.width; x++)
+						out[(part.y - rect.y + row) * w + part.x - rect.x + x] = faces[
+							(part.y - ty + row) * TILE + part.x - tx + x
+						] as number;
+				continue;
+			}
+			for (let cy = 0; cy < h; cy++)
+				for (let cx = 0; cx < w; cx++) {
+					const x = Math.floor(rect.x + (cx + 0.5) * step);
+					const y = Math.floor(rect.y + (cy + 0.5) * step);
+					if (x >= tx && y >= ty && x < tx + TILE && y < ty + TILE)
+						out[cy * w + cx] = faces[(y - ty) * TILE + x - tx] as number;
+				}
+		}
+		return out;
+	};
+	const valueAt = (face: number, k: number, x: number, y: number): number => {
+		const t = face * 18 + k * 3;
+		return (tables[t] as number) * x + (tables[t + 1] as number) * y + (tables[t + 2] as number);
+	};
+	return {
+		facesIn,
+		placeOf: (face, x, y) =>
+			[0, 1, 2].map((k) => (valueAt(face, k, x, y) * radius) / 50 + (center[k] as number)) as [number, number, number],
+		slopeOf: (face, axis) => [tables[face * 18 + axis * 3] as number, tables[face * 18 + axis * 3 + 1] as number],
+		surfaceIn(rect, step) {
+			const face = facesIn(rect, step);
+			const w = Math.ceil(rect.width / step);
+			const place = new Float32Array(face.length * 3);
+			const normal = new Float32Array(face.length * 3);
+			for (let i = 0; i < face.length; i++) {
+				const f = face[i] as number;
+				if (f < 0) continue;
+				const x = rect.x + ((i % w) + 0.5) * step;
+				const y = rect.y + (Math.floor(i / w) + 0.5) * step;
+				for (let k = 0; k < 6; k++) {
+					const v = valueAt(f, k, x, y);
+					if (k < 3) place[i * 3 + k] = v;
+					else normal[i * 3 + k - 3] = v;
+				}
+				const long = Math.hypot(normal[i * 3] as number, normal[i * 3 + 1] as number, normal[i * 3 + 2] as number) || 1;
+				for (let k = 0; k < 3; k++) normal[i * 3 + k] = (normal[i * 3 + k] as number) / long;
+			}
+			return {
+				place,
+				normal,
+				face,
+				islandOf: (f) => topology.islandOfFace[f] as number,
+				partOf: (f) => scene.partOfFace(f),
+				low: low as [number, number, number],
+				high: high as [number, number, number],
+			};
+		},
+		edgesIn(rect, step, of, angle, reach) {
+			const face = facesIn(rect, step);
+			const [w, h] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
+			const out = new Float32Array(face.length).fill(Infinity);
+			for (const edge of edgesOnSheet()) {
+				if (edge.angle < angle || edge.out !== (of === 'edges')) continue;
+				const x0 = Math.max(0, Math.floor((Math.min(edge.ax, edge.bx) - reach - rect.x) / step));
+				const x1 = Math.min(w, Math.ceil((Math.max(edge.ax, edge.bx) + reach - rect.x) / step));
+				const y0 = Math.max(0, Math.floor((Math.min(edge.ay, edge.by) - reach - rect.y) / step));
+				const y1 = Math.min(h, Math.ceil((Math.max(edge.ay, edge.by) + reach - rect.y) / step));
+				const [dx, dy] = [edge.bx - edge.ax, edge.by - edge.ay];
+				const square = dx * dx + dy * dy || 1e-9;
+				for (let cy = y0; cy < y1; cy++)
+					for (let cx = x0; cx < x1; cx++) {
+						const i = cy * w + cx;
+						const f = face[i] as number;
+						if (f < 0 || topology.islandOfFace[f] !== edge.island) continue;
+						const [px, py] = [rect.x + (cx + 0.5) * step - edge.ax, rect.y + (cy + 0.5) * step - edge.ay];
+						const t = Math.min(1, Math.max(0, (px * dx + py * dy) / square));
+						const d = Math.hypot(px - t * dx, py - t * dy);
+						if (d < (out[i] as number) && d <= reach) out[i] = d;
+					}
+			}
+			return out;
+		},
+	};
+}
+
+/** The scene whose model lies on a sheet. */
+export const sceneOfSheet = (scenes: ReadonlyMap<string, Scene>, sheet: string): Scene | undefined =>
+	[...scenes.values()].find((scene) => scene.model.parts.some((part) => part.sheet === sheet));

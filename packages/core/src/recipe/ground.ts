@@ -1,0 +1,38 @@
+import type { TapOf } from './recipe.ts';
+
+/**
+ * The cells that a recipe is computed for: texels of a region, or coarse cells of a whole sheet for a small picture of
+ * it. Lists have one entry a cell, row by row.
+ */
+export interface Ground {
+	readonly width: number;
+	readonly height: number;
+	/** Texels along a cell's side. */
+	readonly scale: number;
+	/** Texel place of the first cell's corner, and the sheet's size. */
+	readonly x: number;
+	readonly y: number;
+	readonly sheet: { readonly width: number; readonly height: number };
+	readonly surface: SurfaceGround | null;
+	/** A8 of a layer, or null where it is not there. */
+	tap(layer: string, of: TapOf): Uint8Array | null;
+	/** A8 of this mask as it is painted. */
+	painted(): Uint8Array | null;
+	/** A picture's tone at u, v (repeating), 0..1; 1 where the picture is not there. */
+	picture(id: string): ((u: number, v: number, perCell: number) => number) | null;
+	/** Distance in texels to the nearest sharp edge of the model: those that stand out, or hollows. */
+	edges(of: 'edges' | 'hollows', angle: number, reach: number): Float32Array | null;
+}
+
+/** What of the model lies under the cells. Faces are -1 where there is nothing. */
+export interface SurfaceGround {
+	/** x, y, z a cell, in hundredths of the model's size from its middle. */
+	readonly place: Float32Array;
+	readonly normal: Float32Array;
+	readonly face: Int32Array;
+	readonly islandOf: (face: number) => number;
+	readonly partOf: (face: number) => number;
+	/** Lowest and highest place of the model along each axis. */
+	readonly low: readonly [number, number, number];
+	readonly high: readonly [number, number, number];
+}

@@ -1,0 +1,13 @@
+export { mixed, recipeField, recipeReach, toneOfField } from './evaluate.ts';
+export type { Ground, SurfaceGround } from './ground.ts';
+export { newStep, presets, type RecipePreset } from './presets.ts';
+export {
+	isShaper,
+	type Mixing,
+	mixings,
+	type Recipe,
+	type RecipeStep,
+	type StepName,
+	type TapOf,
+	tapsOf,
+} from './recipe.ts';

@@ -1,0 +1,2 @@
+export { type FontName, fontNames } from './names.ts';
+export { type Text, textPath } from './text.ts';
