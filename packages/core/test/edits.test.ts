@@ -424,3 +424,94 @@ describe('scraping', () => {
 		engine.close();
 	});
 });
+
+test('a stroke wholly beside what is selected changes nothing, makes no step, and says so with the way out', () => {
+	const engine = open();
+	blot(engine, 6);
+	engine.select('s', { by: 'shape', shape: rectangle(100, 100, 20, 20) }, 'replace');
+	const before = picture(engine);
+	const steps = engine.history.done.length;
+	line(engine, spec('draw'), [
+		[20, 20],
+		[60, 40],
+	]);
+	expect(engine.missed).toMatchObject({ code: 'guarded', mend: { label: 'Select nothing' } });
+	expect(engine.history.done).toHaveLength(steps);
+	expect(Buffer.compare(picture(engine), before)).toBe(0);
+	line(engine, spec('draw'), [
+		[20, 20],
+		[110, 110],
+	]);
+	expect(engine.missed).toBeNull();
+	expect(engine.history.done).toHaveLength(steps + 1);
+	engine.close();
+});
+
+test('the border of a whole island lies on its seams on the model; of all there is next to none', () => {
+	const engine = open();
+	engine.select('s', { by: 'piece', of: 'island', x: 20, y: 20 }, 'replace');
+	const places = engine.selectionOnModel('s');
+	expect(places.length).toBeGreaterThan(60);
+	// The island is one side of the box from -1 to 1: its border runs along the box's edges.
+	for (let i = 0; i < places.length; i += 3) {
+		const near = [0, 1, 2].filter((k) => Math.abs(Math.abs(places[i + k] as number) - 1) < 0.08).length;
+		if (near < 2) throw new Error(`a border within the side at ${places.slice(i, i + 3)}`);
+	}
+	engine.changeSelection('s', { to: 'all' });
+	// But for single texels at corners, where three islands meet.
+	expect(engine.selectionOnModel('s').length).toBeLessThan(places.length / 10);
+	engine.close();
+});
+
+test('lettering stands upright on each side of the box, and is turned over where the island is mirrored', () => {
+	const engine = open();
+	const place = engine.letterPlace('s', 20, 20);
+	expect(place).toMatchObject({ mirrored: false });
+	expect(Math.abs((place?.box ?? 0) - 0.26 * SIDE)).toBeLessThan(1);
+	const flipped = { ...mesh, uvs: mesh.uvs.map((v, i) => (i % 2 ? v : 1 - v)) };
+	const other = openEngine(kernels, projectOf(flipped, SIDE), [], new Map([['m', flipped]]));
+	const there = other.letterPlace('s', SIDE - 20, 20);
+	expect(there).toMatchObject({ mirrored: true, turn: place?.turn });
+	expect(engine.letterPlace('s', 126, 126)).toBeNull();
+	other.close();
+	engine.close();
+});
+
+test('a layer copied goes to another sheet of another size, with its mask, its recipe and what is within it', () => {
+	const project: Project = {
+		...projectOf(mesh, SIDE, [paintLayer('p', 'P', { mask: { surface: 'p-m', on: true } })]),
+	};
+	const two: Project = {
+		...project,
+		sheets: [
+			...project.sheets,
+			{ id: 't', name: 'T', width: 64, height: 64, bleed: 4, base: null, guide: null, layers: [] },
+		],
+	};
+	const engine = openEngine(kernels, two, [], new Map([['m', mesh]]));
+	engine.edit('s', 'p', {
+		do: 'shape',
+		shape: rectangle(32, 32, 64, 64),
+		outline: null,
+		repeat: null,
+		color: '#ff0000',
+	});
+	engine.changeMask('s', 'p', { to: 'value', value: 128 });
+	let n = 0;
+	const { layer } = engine.paste(engine.clip('s', 'p'), 't', 0, null, () => `n${n++}`);
+	expect(engine.project.sheets[1]?.layers[0]).toMatchObject({
+		id: layer,
+		name: 'P',
+		kind: 'paint',
+		mask: { on: true },
+	});
+	expect(engine.sample('t', 32, 32)).toEqual([255, 0, 0, 128]);
+	expect(engine.sample('t', 10, 32)[3]).toBe(0);
+	engine.select('s', { by: 'shape', shape: rectangle(0, 0, 64, 128) }, 'replace');
+	engine.paste(engine.clip('s', 'p'), 's', 1, null, () => `n${n++}`);
+	const pasted = engine.project.sheets[0]?.layers[1]?.id ?? '';
+	expect([engine.sample('s', 50, 50, pasted)[3], engine.sample('s', 80, 50, pasted)[3]]).toEqual([255, 0]);
+	engine.undo();
+	expect(engine.project.sheets[0]?.layers).toHaveLength(1);
+	engine.close();
+});

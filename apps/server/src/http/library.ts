@@ -16,7 +16,7 @@ export function libraryRoutes(library: Library): Router {
 		const id = String(request.params.id);
 		if (!/^[A-Za-z0-9_-]{1,80}$/.test(id)) throw new StoreError('bad-input', 'An item needs an id of its own.');
 		if (typeof kind !== 'string' || !libraryKinds.includes(kind as LibraryKind))
-			throw new StoreError('bad-input', 'The library keeps tips, stencils, references, presets and palettes.');
+			throw new StoreError('bad-input', 'The library keeps tips, stencils, references, presets, palettes and recipes.');
 		const clean = typeof name === 'string' ? name.trim() : '';
 		if (clean.length < 1 || clean.length > 120) throw new StoreError('bad-input', 'A name needs 1 to 120 letters.');
 		if (!Buffer.isBuffer(request.body))

@@ -2,6 +2,7 @@ import { ramp, type ToneOp } from '@eppu/core/color';
 import { type BlendMode, blendModes } from '@eppu/core/composite';
 import {
 	adjustLayer,
+	type Command,
 	eachLayer,
 	freeName,
 	groupLayer,
@@ -10,11 +11,15 @@ import {
 	paintLayer,
 	placeOfLayer,
 	type Sheet,
+	textLayer,
 	washLayer,
 } from '@eppu/core/document';
+import { newFinish } from '@eppu/core/finish';
+import { presets, type Recipe } from '@eppu/core/recipe';
+import type { SelectionChange } from '@eppu/core/select';
 import { straightCurve } from '@eppu/core/stroke';
 import { framing } from '@eppu/core/target';
-import { lookAlone, run, setDesk, setFront, swapPots, tell } from '../studio/client.ts';
+import { edit, lookAlone, run, setDesk, setFront, swapPots, tell } from '../studio/client.ts';
 import {
 	activeLayer,
 	activeLayerId,
@@ -59,10 +64,13 @@ const tipBy = (size: number, strength = 0): void => {
 	});
 };
 
-/** What the Add menu offers. */
-export type NewLayer = 'paint' | 'wash' | ToneOp['op'];
+/** What of a layer one step can change. */
+export type LayerChangeOf = Extract<Command, { readonly do: 'layer.change' }>['change'];
 
-const usualTones: { readonly [K in ToneOp['op']]: ToneOp & { readonly op: K } } = {
+/** What the Add menu offers. */
+export type NewLayer = 'paint' | 'wash' | 'text' | ToneOp['op'];
+
+export const usualTones: { readonly [K in ToneOp['op']]: ToneOp & { readonly op: K } } = {
 	levels: { op: 'levels', black: 0, white: 1, gamma: 1, outBlack: 0, outWhite: 1 },
 	curves: { op: 'curves', all: straightCurve, red: straightCurve, green: straightCurve, blue: straightCurve },
 	contrast: { op: 'contrast', brightness: 0, contrast: 0 },
@@ -97,12 +105,28 @@ export function addLayer(kind: NewLayer, sheet: Sheet | undefined = activeSheet(
 	const names = [...eachLayer(sheet.layers)].map((each) => each.name);
 	const id = crypto.randomUUID();
 	const { front } = get().desk;
-	const tone = kind === 'paint' || kind === 'wash' ? null : usualTones[kind];
+	const tone = kind === 'paint' || kind === 'wash' || kind === 'text' ? null : usualTones[kind];
 	const layer = tone
 		? adjustLayer(id, freeName(toneNames[tone.op], names), tone.op === 'pull' ? { ...tone, color: front } : tone)
 		: kind === 'paint'
 			? paintLayer(id, freeName('Paint', names))
-			: washLayer(id, freeName('Wash', names), front);
+			: kind === 'text'
+				? textLayer(id, freeName('Lettering', names), {
+						text: 'Mossbarrow',
+						font: 'signboard',
+						size: Math.max(8, Math.round(sheet.height / 12)),
+						color: front,
+						spacing: 0.02,
+						leading: 1,
+						align: 'middle',
+						box: null,
+						x: sheet.width / 2,
+						y: sheet.height / 2,
+						turn: 0,
+						mirrored: false,
+						along: null,
+					})
+				: washLayer(id, freeName('Wash', names), front);
 	const active = activeLayerId(get(), sheet);
 	const place = active ? placeOfLayer(sheet, active) : null;
 	const target = place?.among[place.at];
@@ -121,6 +145,7 @@ export function addLayer(kind: NewLayer, sheet: Sheet | undefined = activeSheet(
 	const around = new Set([...(place?.path ?? []).map((group) => group.id), ...(target ? [target.id] : [])]);
 	set({ folded: new Set([...get().folded].filter((id) => !around.has(id))) });
 	choose(sheet, layer.id);
+	if (kind === 'text') set({ drawer: 'layer' });
 }
 
 /** Makes a layer the active one; its pixels are painted from then on. */
@@ -193,6 +218,58 @@ export function addRamp(count: number): void {
 	if (fresh.length)
 		run({ do: 'palette.set', palette: { ...palette, colors: [...palette.colors, ...fresh].slice(0, 512) } });
 }
+
+const drawer = (name: NonNullable<StudioState['drawer']>): void => set({ drawer: get().drawer === name ? null : name });
+
+/** Puts the copied layer above the active one, on whatever sheet and in whatever project that is. */
+export function pasteLayer(): void {
+	const sheet = activeSheet(get());
+	if (!sheet) return;
+	const active = activeLayerId(get(), sheet);
+	const place = active ? placeOfLayer(sheet, active) : null;
+	tell({
+		say: 'paste',
+		sheet: sheet.id,
+		at: place ? place.at + 1 : sheet.layers.length,
+		parent: place?.parent?.id ?? null,
+	});
+}
+
+/** Computes a layer's mask by a recipe; a layer without a mask gets one. */
+export function setRecipe(sheet: Sheet, layer: Layer, recipe: Recipe | null, gesture?: string): void {
+	const mask = layer.mask ?? { surface: `${layer.id.slice(0, 40)}-${crypto.randomUUID().slice(0, 8)}`, on: true };
+	run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { mask: { ...mask, recipe } } }, gesture);
+}
+
+export function addFinish(sheet: Sheet, layer: Layer, name: Parameters<typeof newFinish>[0]): void {
+	const finish = newFinish(name, `f${crypto.randomUUID().slice(0, 8)}`);
+	const { front } = get().desk;
+	const colored = 'color' in finish && name !== 'stitch' ? { ...finish, color: front } : finish;
+	run({
+		do: 'layer.change',
+		sheet: sheet.id,
+		layer: layer.id,
+		change: { finishes: [...(layer.finishes ?? []), colored] },
+	});
+}
+
+/** A coat needs a mask to be scraped; one is added where there is none. */
+export function toggleCoat(sheet: Sheet, layer: Layer): void {
+	const change = layer.coat
+		? { coat: null }
+		: {
+				coat: { depth: 0.34, falloff: 0.35 },
+				...(layer.mask
+					? {}
+					: { mask: { surface: `${layer.id.slice(0, 40)}-${crypto.randomUUID().slice(0, 8)}`, on: true } }),
+			};
+	run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change });
+}
+
+const onSheet = (change: SelectionChange): void => {
+	const sheet = activeSheet(get());
+	if (sheet) tell({ say: 'selection', sheet: sheet.id, change });
+};
 
 const onActive = (act: (sheet: Sheet, layer: Layer) => void): void => {
 	const [sheet, layer] = [activeSheet(get()), activeLayer(get())];
@@ -267,10 +344,30 @@ export const commands: readonly AppCommand[] = [
 		run: () => setDesk({ stencil: { ...get().desk.stencil, shown: !get().desk.stencil.shown } }),
 	},
 	{ id: 'no-mirror', label: 'No mirror while held', keys: 'B', held: true, run: () => undefined },
+	{ id: 'scrape', label: 'Scrape through the coats', keys: 'X', run: () => setTool('scrape') },
+	{ id: 'mend', label: 'Mend the coats', keys: 'Shift+X', run: () => setTool('mend') },
+	{ id: 'select', label: 'Select', keys: 'C', run: () => setTool('select') },
+	{ id: 'select-all', label: 'Select all', keys: 'Ctrl+A', run: () => onSheet({ to: 'all' }) },
+	{ id: 'select-none', label: 'Select nothing', keys: 'Shift+Ctrl+A', run: () => onSheet({ to: 'none' }) },
+	{ id: 'select-inverse', label: 'Invert the selection', keys: 'Shift+Ctrl+I', run: () => onSheet({ to: 'inverse' }) },
+	...(['rectangle', 'ellipse', 'polygon', 'freehand', 'cling', 'similar', 'island', 'part', 'face'] as const).map(
+		(way) => ({
+			id: `select-${way}`,
+			label: `Select by ${way === 'cling' ? 'clinging to edges' : way === 'similar' ? 'similar colour' : way}`,
+			run: () => {
+				setTool('select');
+				set({ selecting: { ...get().selecting, way } });
+			},
+		}),
+	),
+	{ id: 'move', label: 'Move, scale, turn, flip, skew', keys: 'M', run: () => setTool('move') },
+	{ id: 'shape', label: 'Draw shapes', keys: 'Shift+F', run: () => setTool('shape') },
+	{ id: 'gradient', label: 'Gradient', keys: 'G', run: () => setTool('gradient') },
+	{ id: 'clear', label: 'Clear what is selected', keys: 'Shift+Delete', run: () => edit({ do: 'clear' }) },
 	{
 		id: 'ramp',
 		label: 'Ramp from front pot to back pot into the palette',
-		keys: 'G',
+		keys: 'Shift+G',
 		run: () => addRamp(5),
 	},
 	{
@@ -329,7 +426,36 @@ export const commands: readonly AppCommand[] = [
 		run: () =>
 			onActive((sheet, layer) => (layer.mask ? setDesk({ onMask: !get().desk.onMask }) : addMask(sheet.id, layer.id))),
 	},
-	{ id: 'copy-layer', label: 'Copy the active layer', run: () => onActive(copyLayer) },
+	{ id: 'copy-layer', label: 'Copy the active layer beside it', run: () => onActive(copyLayer) },
+	{
+		id: 'take-copy',
+		label: 'Copy the active layer, or what is selected of it',
+		keys: 'Ctrl+C',
+		run: () => onActive((sheet, layer) => tell({ say: 'copy', sheet: sheet.id, layer: layer.id })),
+	},
+	{ id: 'paste', label: 'Paste the copied layer here', keys: 'Ctrl+V', run: pasteLayer },
+	{ id: 'text', label: 'Add lettering', run: () => addLayer('text') },
+	{ id: 'layer-drawer', label: 'Layer drawer: fill, lettering, finishes, coat', run: () => drawer('layer') },
+	{ id: 'recipe-drawer', label: 'Mask recipe drawer', run: () => drawer('recipe') },
+	...presets.map((preset) => ({
+		id: `recipe-${preset.name}`,
+		label: `Mask recipe: ${preset.name}`,
+		run: () => onActive((sheet, layer) => setRecipe(sheet, layer, preset.steps)),
+	})),
+	...(['outline', 'tint', 'pattern', 'stitch'] as const).map((finish) => ({
+		id: `finish-${finish}`,
+		label: `Finish: ${finish === 'stitch' ? 'stitched line' : finish}`,
+		run: () =>
+			onActive((sheet, layer) => {
+				addFinish(sheet, layer, finish);
+				set({ drawer: 'layer' });
+			}),
+	})),
+	{
+		id: 'coat',
+		label: 'Make the active layer a coat, or no coat any more',
+		run: () => onActive(toggleCoat),
+	},
 	{
 		id: 'delete-layer',
 		label: 'Delete the active layer',

@@ -90,7 +90,8 @@ export function mirrorLines(state: StudioState, sheetId: string): SheetMirror[] 
 	];
 }
 
-const isTool = (tool: StudioState['tool']): tool is Tool => !['fill', 'sample', 'stamp', 'guard'].includes(tool);
+const isTool = (tool: StudioState['tool']): tool is Tool =>
+	!['fill', 'sample', 'stamp', 'guard', 'select', 'shape', 'gradient', 'move'].includes(tool);
 
 /** Everything that the next stroke in a view is made with. */
 export function strokeSpec(state: StudioState, place: StrokePlace, view: ViewFrame, aspect: number): StrokeSpec {

@@ -1,13 +1,18 @@
+import { ArrowsOutCardinalIcon } from '@phosphor-icons/react/dist/csr/ArrowsOutCardinal';
 import { CircleHalfIcon } from '@phosphor-icons/react/dist/csr/CircleHalf';
 import { DropIcon } from '@phosphor-icons/react/dist/csr/Drop';
 import { DropHalfIcon } from '@phosphor-icons/react/dist/csr/DropHalf';
 import { EraserIcon } from '@phosphor-icons/react/dist/csr/Eraser';
 import { EyedropperIcon } from '@phosphor-icons/react/dist/csr/Eyedropper';
+import { GradientIcon } from '@phosphor-icons/react/dist/csr/Gradient';
 import { HandPointingIcon } from '@phosphor-icons/react/dist/csr/HandPointing';
+import { KnifeIcon } from '@phosphor-icons/react/dist/csr/Knife';
 import { MoonIcon } from '@phosphor-icons/react/dist/csr/Moon';
 import { PaintBrushIcon } from '@phosphor-icons/react/dist/csr/PaintBrush';
 import { PaintBucketIcon } from '@phosphor-icons/react/dist/csr/PaintBucket';
+import { PolygonIcon } from '@phosphor-icons/react/dist/csr/Polygon';
 import { RainbowIcon } from '@phosphor-icons/react/dist/csr/Rainbow';
+import { SelectionIcon } from '@phosphor-icons/react/dist/csr/Selection';
 import { ShieldIcon } from '@phosphor-icons/react/dist/csr/Shield';
 import { StampIcon } from '@phosphor-icons/react/dist/csr/Stamp';
 import { SunIcon } from '@phosphor-icons/react/dist/csr/Sun';
@@ -38,14 +43,34 @@ const tools: readonly {
 	{ name: 'soften', label: 'Soften', keys: 'S', Icon: DropIcon, hint: 'Soften what lies there, over seams too' },
 	{ name: 'smear', label: 'Smear', keys: 'Shift+S', Icon: HandPointingIcon, hint: 'Pull paint along' },
 	{
+		name: 'scrape',
+		label: 'Scrape',
+		keys: 'X',
+		Icon: KnifeIcon,
+		hint: 'Cut through the coats: deeper in the middle of the tip; Shift+X mends',
+	},
+	{
 		name: 'fill',
 		label: 'Fill',
 		keys: 'F',
 		Icon: PaintBucketIcon,
-		hint: 'Fill an island and its bleed, or a whole template sheet',
+		hint: 'Fill what is selected, else an island and its bleed, or a whole template sheet',
 	},
-	{ name: 'sample', label: 'Sample', keys: 'A held', Icon: EyedropperIcon, hint: 'Take a colour into the front pot' },
 	{ name: 'stamp', label: 'Stamp', keys: 'Shift+D', Icon: StampIcon, hint: 'Press, drag out size and angle, let go' },
+	{
+		name: 'shape',
+		label: 'Shape',
+		keys: 'Shift+F',
+		Icon: PolygonIcon,
+		hint: 'Draw rectangles, ellipses, polygons, lines',
+	},
+	{
+		name: 'gradient',
+		label: 'Gradient',
+		keys: 'G',
+		Icon: GradientIcon,
+		hint: 'Drag a gradient between the pots, or along the palette',
+	},
 	{ name: 'lighten', label: 'Lighten', Icon: SunIcon, hint: 'Lighten what lies there, hue kept' },
 	{ name: 'darken', label: 'Darken', Icon: MoonIcon, hint: 'Darken what lies there, hue kept' },
 	{
@@ -56,6 +81,21 @@ const tools: readonly {
 	},
 	{ name: 'saturate', label: 'Saturate', Icon: DropHalfIcon, hint: 'More colour, or less where the amount is below 0' },
 	{ name: 'hue', label: 'Hue', Icon: RainbowIcon, hint: 'Turn the hue by the amount' },
+	{ name: 'sample', label: 'Sample', keys: 'A held', Icon: EyedropperIcon, hint: 'Take a colour into the front pot' },
+	{
+		name: 'select',
+		label: 'Select',
+		keys: 'C',
+		Icon: SelectionIcon,
+		hint: 'Select: every tool keeps to what is selected',
+	},
+	{
+		name: 'move',
+		label: 'Move',
+		keys: 'M',
+		Icon: ArrowsOutCardinalIcon,
+		hint: 'Move, scale, turn, flip, skew the layer or what is selected',
+	},
 	{
 		name: 'guard',
 		label: 'Guard',
@@ -66,8 +106,15 @@ const tools: readonly {
 ];
 
 const title = (tool: ToolName, layer: string): string =>
-	({ guard: 'Guard: click what may be painted', sample: 'Sample a colour' })[tool as string] ??
-	`${tools.find((each) => each.name === tool)?.label} on “${layer}”`;
+	(
+		({
+			guard: 'Guard: click what may be painted',
+			sample: 'Sample a colour',
+			select: 'Select',
+			scrape: 'Scrape the coats',
+			mend: 'Mend the coats',
+		}) as Partial<Record<ToolName, string>>
+	)[tool] ?? `${tools.find((each) => each.name === tool)?.label} on “${layer}”`;
 
 /** What the chosen tool can be told beside the tip's dials. */
 function ToolOptions() {
@@ -108,6 +155,18 @@ function ToolOptions() {
 					onChange={(takes) => setDesk({ stamp: { ...stamp, takes } })}
 				/>
 			</Popover>
+		);
+	if (tool === 'scrape' || tool === 'mend')
+		return (
+			<Choice
+				label="Scrape or mend"
+				value={tool}
+				options={[
+					['scrape', 'Scrape'],
+					['mend', 'Mend'],
+				]}
+				onChange={setTool}
+			/>
 		);
 	if (tool === 'sample')
 		return (
@@ -192,19 +251,19 @@ export function ToolBay() {
 				<h2 className="bay-title min-w-0 flex-1 truncate">{layer ? title(tool, layer.name) : 'No layer chosen'}</h2>
 				<ToolOptions />
 			</div>
-			<div role="radiogroup" aria-label="Tools" className="grid grid-cols-7 gap-1">
+			<div role="radiogroup" aria-label="Tools" className="grid grid-cols-9 gap-1">
 				{tools.map(({ name, label, keys, Icon, hint }) => (
 					<Hint key={name} text={hint} keys={keys}>
 						<button
 							type="button"
 							role="radio"
-							aria-checked={tool === name}
+							aria-checked={tool === name || (name === 'scrape' && tool === 'mend')}
 							aria-label={label}
 							onClick={() => setTool(name)}
-							className={`cut-small flex h-[46px] min-w-0 flex-col items-center justify-center gap-0.5 ${tool === name ? 'bg-pine text-on-pine' : 'bg-bark hover:bg-bark-deep'}`}
+							className={`cut-small flex h-[46px] min-w-0 flex-col items-center justify-center gap-0.5 ${tool === name || (name === 'scrape' && tool === 'mend') ? 'bg-pine text-on-pine' : 'bg-bark hover:bg-bark-deep'}`}
 						>
 							<Icon size={18} />
-							<span className="text-[10.5px] leading-3">{label}</span>
+							<span className="text-[10px] leading-3 tracking-tight">{label}</span>
 						</button>
 					</Hint>
 				))}

@@ -1,10 +1,14 @@
 import { useStudio } from '../studio/store.ts';
 import { HistoryDrawer } from './HistoryDrawer.tsx';
 import { KeysDrawer } from './KeysDrawer.tsx';
+import { LayerDrawer } from './LayerDrawer.tsx';
 import { PenDrawer } from './PenDrawer.tsx';
+import { RecipeDrawer } from './RecipeDrawer.tsx';
 import { ReferencesDrawer } from './ReferencesDrawer.tsx';
 
 const drawers = [
+	{ name: 'layer', label: 'Layer' },
+	{ name: 'recipe', label: 'Mask recipe' },
 	{ name: 'references', label: 'References' },
 	{ name: 'history', label: 'History' },
 	{ name: 'pen', label: 'Pen' },
@@ -32,6 +36,8 @@ export function Rail() {
 			))}
 			{open && (
 				<div className="absolute inset-y-0 right-full z-20 flex w-[280px] flex-col border-l border-rule bg-paper shadow-lg">
+					{open === 'layer' && <LayerDrawer />}
+					{open === 'recipe' && <RecipeDrawer />}
 					{open === 'history' && <HistoryDrawer />}
 					{open === 'keys' && <KeysDrawer />}
 					{open === 'pen' && <PenDrawer />}

@@ -1,6 +1,7 @@
 import { useEffect } from 'react';
 import { Link, Outlet, useParams } from 'react-router';
 import { listenForKeys } from '../app/keys.ts';
+import { watchMoving } from '../app/moving.ts';
 import { closeProject, openProject } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -14,7 +15,12 @@ export function StudioScreen() {
 	const failure = useStudio((state) => state.failure);
 	useEffect(() => {
 		void openProject(id);
-		const stop = listenForKeys();
+		const stopKeys = listenForKeys();
+		const stopMoving = watchMoving();
+		const stop = (): void => {
+			stopKeys();
+			stopMoving();
+		};
 		return () => {
 			stop();
 			closeProject();

@@ -10,7 +10,7 @@ import {
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { type Layer, placeOfLayer } from '@eppu/core/document';
 import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
-import { addLayer, groupChosen, toneNames } from '../app/commands.ts';
+import { addLayer, groupChosen, pasteLayer, toneNames } from '../app/commands.ts';
 import { run, setDesk } from '../studio/client.ts';
 import { activeLayerId, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -104,6 +104,8 @@ export function LayerColumn() {
 					className="cut border border-rule bg-sheet !px-2.5"
 					items={[
 						{ label: 'Wash', run: () => addLayer('wash') },
+						{ label: 'Lettering', run: () => addLayer('text') },
+						{ label: 'Paste the copied layer', keys: 'Ctrl+V', run: pasteLayer },
 						...(Object.keys(toneNames) as (keyof typeof toneNames)[]).map((op) => ({
 							label: toneNames[op],
 							run: () => addLayer(op),

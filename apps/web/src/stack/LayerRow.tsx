@@ -9,8 +9,9 @@ import { EyeSlashIcon } from '@phosphor-icons/react/dist/csr/EyeSlash';
 import { LockIcon } from '@phosphor-icons/react/dist/csr/Lock';
 import { SlidersHorizontalIcon } from '@phosphor-icons/react/dist/csr/SlidersHorizontal';
 import { StackSimpleIcon } from '@phosphor-icons/react/dist/csr/StackSimple';
+import { TextTIcon } from '@phosphor-icons/react/dist/csr/TextT';
 import { type PointerEvent, useRef, useState } from 'react';
-import { addMask, choose, chooseToo, copyLayer, mergeLayer } from '../app/commands.ts';
+import { addMask, choose, chooseToo, copyLayer, type LayerChangeOf, mergeLayer, toggleCoat } from '../app/commands.ts';
 import { lookAlone, run, tell } from '../studio/client.ts';
 import { paintsMask, useStudio } from '../studio/store.ts';
 import { Menu, type MenuItem } from '../ui/Menu.tsx';
@@ -37,6 +38,8 @@ const below = (layer: Layer): string =>
 				? ''
 				: modeWords(layer.mode),
 		layer.clip ? 'clipped' : '',
+		layer.coat ? 'coat' : '',
+		layer.finishes?.some((finish) => finish.on) ? 'finished' : '',
 	]
 		.filter(Boolean)
 		.join(' · ');
@@ -51,14 +54,8 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 	const [naming, setNaming] = useState(false);
 	const [typing, setTyping] = useState(false);
 	const drag = useRef<{ x: number; opacity: number; gesture: string; moved: boolean } | null>(null);
-	const change = (
-		what: Parameters<typeof run>[0] extends infer C
-			? C extends { do: 'layer.change'; change: infer X }
-				? X
-				: never
-			: never,
-		gesture?: string,
-	): void => run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: what }, gesture);
+	const change = (what: LayerChangeOf, gesture?: string): void =>
+		run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: what }, gesture);
 
 	const down = (event: PointerEvent<HTMLElement>): void => {
 		if (event.button !== 0 || (event.target as HTMLElement).closest('button, input')) return;
@@ -151,7 +148,17 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 					aria-label={`Move ${layer.name}`}
 					className="cut-small relative ml-1 size-7 shrink-0 cursor-grab overflow-hidden border border-black/15 bg-[repeating-conic-gradient(#c9c4b8_0_25%,#dcd7cb_0_50%)] bg-[length:10px_10px]"
 				>
-					{layer.kind === 'wash' && <span className="block size-full" style={{ background: layer.color }} />}
+					{layer.kind === 'text' && (
+						<span className="flex size-full items-center justify-center bg-sheet text-soot">
+							<TextTIcon size={17} />
+						</span>
+					)}
+					{layer.kind === 'wash' && layer.fill && color && (
+						<img src={color} alt="" draggable={false} className="size-full" />
+					)}
+					{layer.kind === 'wash' && !layer.fill && (
+						<span className="block size-full" style={{ background: layer.color }} />
+					)}
 					{layer.kind === 'paint' && color && <img src={color} alt="" draggable={false} className="size-full" />}
 					{layer.kind === 'adjust' && (
 						<span className="flex size-full items-center justify-center bg-sheet text-soot">
@@ -231,13 +238,18 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 						type="button"
 						aria-label={`Mask of ${layer.name}`}
 						aria-pressed={onMask}
-						title="Paint on the mask; with Alt see it alone"
+						title={`Paint on the mask; with Alt see it alone${layer.mask.recipe?.length ? '; made by a recipe' : ''}`}
 						onClick={(event) => {
 							if (event.altKey) lookAlone(sheet.id, layer.id, 'mask');
 							else choose(sheet, layer.id, !onMask);
 						}}
 						className={`cut-small relative size-7 shrink-0 overflow-hidden border ${onMask ? 'border-soot border-l-[5px] border-l-berry outline-2 outline-soot' : 'border-black/15'} ${layer.mask.on ? '' : 'opacity-40'}`}
 					>
+						{layer.mask.recipe?.length ? (
+							<span className="absolute right-0 bottom-0 rounded-tl bg-berry px-[3px] text-[9px] leading-[11px] font-bold text-[#26231e]">
+								R
+							</span>
+						) : null}
 						{mask && <img src={mask} alt="" draggable={false} className="size-full" />}
 					</button>
 				)}
@@ -255,7 +267,22 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 					className="relative shrink-0 !p-0.5"
 					items={[
 						{ label: 'Rename', keys: 'F2', run: () => setTimeout(() => setNaming(true)) },
-						{ label: 'Copy', run: () => copyLayer(sheet, layer) },
+						{ label: 'Copy beside it', run: () => copyLayer(sheet, layer) },
+						{
+							label: 'Copy, to paste on another sheet',
+							keys: 'Ctrl+C',
+							run: () => tell({ say: 'copy', sheet: sheet.id, layer: layer.id }),
+						},
+						{
+							label: layer.kind === 'adjust' ? 'Its mask recipe…' : 'Fill, finishes, coat…',
+							run: () => {
+								choose(sheet, layer.id);
+								useStudio.setState({ drawer: layer.kind === 'adjust' ? 'recipe' : 'layer' });
+							},
+						},
+						...(layer.kind === 'adjust'
+							? []
+							: [{ label: layer.coat ? 'No coat any more' : 'Make it a coat', run: () => toggleCoat(sheet, layer) }]),
 						{
 							label: layer.clip ? 'Release from the layer below' : 'Clip to the layer below',
 							run: () => change({ clip: !layer.clip }),
@@ -321,6 +348,20 @@ function maskItems(sheet: Sheet, layer: Layer, alone: boolean): MenuItem[] {
 	return [
 		{ label: alone ? 'Mask: see all again' : 'Mask: see it alone', run: () => lookAlone(sheet.id, layer.id, 'mask') },
 		{ label: mask.on ? 'Mask: switch off' : 'Mask: switch on', run: () => set({ ...mask, on: !mask.on }) },
+		{
+			label: mask.recipe?.length ? 'Mask: its recipe…' : 'Mask: make it by a recipe…',
+			run: () => {
+				choose(sheet, layer.id);
+				useStudio.setState({ drawer: 'recipe' });
+			},
+		},
+		...(mask.recipe?.length ? [{ label: 'Mask: turn the recipe into paint', run: change({ to: 'painted' }) }] : []),
+		{ label: 'Mask: from the selection', run: change({ to: 'selection' }) },
+		{
+			label: 'Mask: select what it shows',
+			run: () =>
+				tell({ say: 'select', sheet: sheet.id, by: { by: 'layer', layer: layer.id, of: 'mask' }, joining: 'replace' }),
+		},
 		{ label: 'Mask: invert', run: change({ to: 'inverse' }) },
 		{ label: 'Mask: show all', run: change({ to: 'value', value: 255 }) },
 		{ label: 'Mask: hide all', run: change({ to: 'value', value: 0 }) },

@@ -1,10 +1,11 @@
 import type { Hex } from '@eppu/core/color';
-import type { Command, Desk, Guard, Id, Spot } from '@eppu/core/document';
+import type { Command, Desk, Edit, Guard, Id, LetterPlace, Spot } from '@eppu/core/document';
+import type { Rect } from '@eppu/core/raster';
 import type { Tip } from '@eppu/core/stroke';
 import { toast } from 'sonner';
 import { createSheetPicture, type SheetPicture } from './pictures.ts';
 import type { FromKeeper, FromStudio, Look, ToKeeper, ToStudio } from './protocol.ts';
-import { closed, paintsMask, pots, useStudio } from './store.ts';
+import { activeLayerId, activeSheet, closed, paintsMask, pots, useStudio } from './store.ts';
 
 const set = useStudio.setState;
 const get = useStudio.getState;
@@ -51,6 +52,20 @@ export const tell = (message: ToStudio): void => start().studio.postMessage(mess
 export const run = (command: Command, gesture?: string): void =>
 	tell(gesture ? { say: 'run', command, gesture } : { say: 'run', command });
 
+/** Changes the pixels that strokes would go on; the guard limits it too. */
+export function edit(what: Edit, gesture?: string): void {
+	const state = get();
+	const sheet = activeSheet(state);
+	if (!sheet) return;
+	tell({
+		say: 'edit',
+		sheet: sheet.id,
+		layer: activeLayerId(state, sheet),
+		edit: what,
+		options: { onMask: paintsMask(state), guard: state.desk.guard, ...(gesture ? { gesture } : {}) },
+	});
+}
+
 export const tryKeeping = (): void => start().keeper.postMessage({ say: 'try-again' } satisfies ToKeeper);
 
 /** Opens a project, unless another tab of this browser has it; then `status` says so until `takeOver`. */
@@ -58,12 +73,18 @@ export async function openProject(id: Id, steal = false): Promise<void> {
 	if (project === id && !steal && get().status !== 'failed') return;
 	closeProject();
 	project = id;
-	set({ ...closed, status: 'opening', show: get().show, layout: get().layout });
+	set({ ...closed, ...habits(), status: 'opening' });
 	const held = await hold(id, steal);
 	if (project !== id) return;
 	if (!held) return set({ status: 'elsewhere' });
 	start().keeper.postMessage({ say: 'settle', project: id } satisfies ToKeeper);
 }
+
+/** What of the screen's state stays from project to project. */
+const habits = () => {
+	const { show, layout, selecting, shaping, grading, smooth } = get();
+	return { show, layout, selecting, shaping, grading, smooth };
+};
 
 export function closeProject(): void {
 	if (project) {
@@ -74,7 +95,7 @@ export function closeProject(): void {
 	letGo = null;
 	project = null;
 	pictures.clear();
-	set({ ...closed, show: get().show, layout: get().layout });
+	set({ ...closed, ...habits() });
 }
 
 /** One tab works on a project at a time: the browser's lock of its name says which. */
@@ -151,6 +172,24 @@ function fromStudio(message: FromStudio): void {
 			looks.get(message.ask)?.(message.picture);
 			looks.delete(message.ask);
 			return;
+		case 'selected': {
+			const selections = new Map(get().selections);
+			if (message.lines.length) selections.set(message.sheet, { lines: message.lines, model: message.model });
+			else selections.delete(message.sheet);
+			return set({ selections });
+		}
+		case 'told':
+			answers.get(message.ask)?.(message.answer);
+			answers.delete(message.ask);
+			return;
+		case 'steps':
+			return set({ steps: { layer: message.layer, side: message.side, tones: message.tones } });
+		case 'pasted':
+			return setDesk({
+				sheet: message.sheet,
+				layers: { ...get().desk.layers, [message.sheet]: message.layer },
+				onMask: false,
+			});
 		case 'sampled':
 			return setFront(message.color);
 		case 'refused':
@@ -178,6 +217,28 @@ function fromStudio(message: FromStudio): void {
 		case 'failed':
 			toast(message.text);
 	}
+}
+
+const answers = new Map<number, (answer: unknown) => void>();
+
+/** What each question is answered with. */
+interface Answers {
+	readonly cling: readonly number[];
+	readonly bounds: Rect | null;
+	readonly histogram: Uint32Array;
+	readonly 'letter-place': LetterPlace | null;
+}
+type Question = keyof Answers;
+
+/** Asks the studio for plain data. */
+export function question<Q extends Question>(
+	message: Omit<Extract<ToStudio, { readonly say: Q }>, 'ask'>,
+): Promise<Answers[Q]> {
+	const ask = ++asks;
+	return new Promise((resolve) => {
+		answers.set(ask, resolve as (answer: unknown) => void);
+		tell({ ...message, ask } as unknown as ToStudio);
+	});
 }
 
 const looks = new Map<number, (picture: Look | null) => void>();

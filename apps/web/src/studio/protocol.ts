@@ -3,6 +3,8 @@ import type { Hex } from '@eppu/core/color';
 import type {
 	Command,
 	Desk,
+	Edit,
+	EditOptions,
 	Guard,
 	Id,
 	KeptTile,
@@ -11,10 +13,13 @@ import type {
 	Project,
 	Refusal,
 	Look as SeenPart,
+	SelectBy,
 	Sight,
 	Spot,
 	StrokeSpec,
 } from '@eppu/core/document';
+import type { Affine } from '@eppu/core/raster';
+import type { Joining, SelectionChange } from '@eppu/core/select';
 import type { Sample, Tip } from '@eppu/core/stroke';
 import type { Plane } from '@eppu/core/target';
 
@@ -54,6 +59,41 @@ export type ToStudio =
 			readonly guard: Guard | null;
 			readonly onMask: boolean;
 	  }
+	/** Changes pixels at once; edits of one gesture replace each other. */
+	| {
+			readonly say: 'edit';
+			readonly sheet: Id;
+			readonly layer: Id | undefined;
+			readonly edit: Edit;
+			readonly options: EditOptions;
+	  }
+	| { readonly say: 'select'; readonly sheet: Id; readonly by: SelectBy; readonly joining: Joining }
+	/** What lies at a place of either view is selected. */
+	| {
+			readonly say: 'pick';
+			readonly place: Pointing;
+			readonly by: PickBy;
+			readonly joining: Joining;
+			/** The active layer of each sheet where only that is looked at; null looks at all. */
+			readonly layers: Readonly<Record<Id, Id>> | null;
+	  }
+	| { readonly say: 'selection'; readonly sheet: Id; readonly change: SelectionChange }
+	| { readonly say: 'move-selection'; readonly sheet: Id; readonly map: Affine; readonly gesture: string }
+	/** The way along contrast edges from the last anchor; an anchor begins a new one. */
+	| { readonly say: 'cling'; readonly ask: number; readonly sheet: Id; readonly from: Place | null; readonly to: Place }
+	| {
+			readonly say: 'bounds';
+			readonly ask: number;
+			readonly sheet: Id;
+			readonly layer: Id | undefined;
+			readonly onMask: boolean;
+	  }
+	| { readonly say: 'histogram'; readonly ask: number; readonly sheet: Id; readonly layer: Id | undefined }
+	| { readonly say: 'letter-place'; readonly ask: number; readonly sheet: Id; readonly x: number; readonly y: number }
+	/** The small pictures of a recipe's steps are wanted now and after each change; null no more. */
+	| { readonly say: 'steps'; readonly of: { readonly sheet: Id; readonly layer: Id } | null }
+	| { readonly say: 'copy'; readonly sheet: Id; readonly layer: Id }
+	| { readonly say: 'paste'; readonly sheet: Id; readonly at: number; readonly parent: Id | null }
 	| { readonly say: 'mask'; readonly sheet: Id; readonly layer: Id; readonly change: MaskChange }
 	| { readonly say: 'merge' | 'flatten'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
 	| { readonly say: 'build-up'; readonly ask: number; readonly sheet: Id }
@@ -83,6 +123,16 @@ export type ToStudio =
 	| { readonly say: 'need'; readonly picture: string }
 	| { readonly say: 'png'; readonly ask: number; readonly sheet: Id; readonly width: number; readonly height: number }
 	| { readonly say: 'keep-now' };
+
+/** What is picked at a place. */
+export type PickBy =
+	| { readonly by: 'piece'; readonly of: 'island' | 'part' | 'face' }
+	| { readonly by: 'similar'; readonly reach: number; readonly together: boolean };
+
+export interface Place {
+	readonly x: number;
+	readonly y: number;
+}
 
 /** A mesh as the model view draws it. */
 export interface ShownModel {
@@ -150,6 +200,17 @@ export type FromStudio =
 	  }
 	| { readonly say: 'touched'; readonly spot: Spot }
 	| { readonly say: 'looked'; readonly ask: number; readonly picture: Look | null }
+	/** Lines round what is selected: closed, in texels of the sheet, and as pairs of places on the model. */
+	| {
+			readonly say: 'selected';
+			readonly sheet: Id;
+			readonly lines: readonly Int32Array[];
+			readonly model: Float32Array<ArrayBuffer>;
+	  }
+	/** An answer to what was asked: plain data. */
+	| { readonly say: 'told'; readonly ask: number; readonly answer: unknown }
+	| { readonly say: 'steps'; readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] }
+	| { readonly say: 'pasted'; readonly sheet: Id; readonly layer: Id }
 	| { readonly say: 'sampled'; readonly color: Hex }
 	| { readonly say: 'refused'; readonly refusal: Refusal }
 	| { readonly say: 'thumbnails'; readonly list: readonly Thumbnail[] }

@@ -12,16 +12,64 @@ import {
 	type Spot,
 	sheetOf,
 } from '@eppu/core/document';
+import type { Rect } from '@eppu/core/raster';
+import type { Joining } from '@eppu/core/select';
 import type { Tool } from '@eppu/core/stroke';
 import { create } from 'zustand';
 import type { Keeping, Outline, ShownModel } from './protocol.ts';
 
-export type ToolName = Tool | 'fill' | 'sample' | 'stamp' | 'guard';
+export type ToolName = Tool | 'fill' | 'sample' | 'stamp' | 'guard' | 'select' | 'shape' | 'gradient' | 'move';
+
+/** How the selection tool works. */
+export interface Selecting {
+	readonly way: 'rectangle' | 'ellipse' | 'polygon' | 'freehand' | 'cling' | 'similar' | 'island' | 'part' | 'face';
+	readonly joining: Joining;
+	/** Corners of rectangles, texels. */
+	readonly radius: number;
+	/** 0..255 */
+	readonly reach: number;
+	readonly together: boolean;
+	readonly ofLayer: boolean;
+	/** Texels that grow, shrink, soften and border go by. */
+	readonly by: number;
+}
+
+/** How shapes are drawn. */
+export interface Shaping {
+	readonly kind: 'rectangle' | 'ellipse' | 'polygon' | 'line';
+	readonly outline: boolean;
+	readonly thick: number;
+	readonly radius: number;
+	readonly repeat: number;
+	readonly way: 'row' | 'ring';
+}
+
+export interface Grading {
+	readonly way: 'linear' | 'round' | 'angle';
+	readonly fade: boolean;
+	/** Between the pots, or along the palette's ramp from front to back through its colours. */
+	readonly colors: 'pots' | 'palette';
+}
 
 /** What a click of the guard tool takes in. */
 export type GuardBy = 'islands' | 'parts' | 'faces';
 
-export type DrawerName = 'history' | 'keys' | 'pen' | 'references';
+/** How something is moved from where it was: about the middle of its box. */
+export interface Moving {
+	readonly sheet: Id;
+	readonly layer: Id;
+	readonly box: Rect;
+	readonly x: number;
+	readonly y: number;
+	readonly scaleX: number;
+	readonly scaleY: number;
+	/** Degrees. */
+	readonly turn: number;
+	readonly skew: number;
+	readonly gesture: string;
+}
+
+export type DrawerName = 'layer' | 'recipe' | 'history' | 'keys' | 'pen' | 'references';
 export type ViewLayout = 'both' | 'model' | 'sheet';
 
 /** What the screen shows of the open project; pixels are not here (see pictures.ts). */
@@ -48,6 +96,17 @@ export interface StudioState {
 	readonly chosen: readonly Id[];
 	/** Groups whose layers are not listed. */
 	readonly folded: ReadonlySet<Id>;
+	/** Lines round what is selected, by sheet: closed ones in texels, and pairs of places on the model. */
+	readonly selections: ReadonlyMap<Id, { readonly lines: readonly Int32Array[]; readonly model: Float32Array }>;
+	readonly selecting: Selecting;
+	readonly shaping: Shaping;
+	readonly grading: Grading;
+	/** What is being moved: its texels before, and where they go; the box stays for further turns. */
+	readonly moving: Moving | null;
+	/** Moving is smooth, or by nearest texels. */
+	readonly smooth: boolean;
+	/** Small pictures of the steps of the recipe that is open. */
+	readonly steps: { readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] } | null;
 	/** What is seen alone. */
 	readonly alone: { readonly sheet: Id; readonly layer: Id; readonly on: 'layer' | 'mask' } | null;
 }
@@ -72,6 +131,13 @@ export const closed: StudioState = {
 	asking: false,
 	chosen: [],
 	folded: new Set(),
+	selections: new Map(),
+	selecting: { way: 'rectangle', joining: 'replace', radius: 0, reach: 24, together: true, ofLayer: false, by: 4 },
+	shaping: { kind: 'rectangle', outline: false, thick: 6, radius: 0, repeat: 1, way: 'row' },
+	grading: { way: 'linear', fade: false, colors: 'pots' },
+	moving: null,
+	smooth: true,
+	steps: null,
 	alone: null,
 };
 

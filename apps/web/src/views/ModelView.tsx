@@ -47,6 +47,7 @@ export function ModelView() {
 	const spot = useStudio((state) => state.spot);
 	const mirrors = useStudio((state) => state.mirrors);
 	const guard = useStudio((state) => state.desk.guard);
+	const selections = useStudio((state) => state.selections);
 	const reach = useStudio((state) => state.desk.reach);
 	const roundness = useStudio((state) => state.desk.tip.roundness);
 	const angle = useStudio((state) => state.desk.tip.angle);
@@ -80,6 +81,10 @@ export function ModelView() {
 		return watchTheme(apply);
 	}, [show, hidden, models]);
 	useEffect(() => scene.current?.guard(hidden ? null : guard), [guard, hidden, models]);
+	useEffect(() => {
+		const all = [...selections.values()].flatMap(({ model }) => [...model]);
+		scene.current?.selection(hidden ? null : Float32Array.from(all));
+	}, [selections, hidden, models]);
 	useEffect(
 		() => partner.current?.set(spot?.from === 'sheet' && !hidden ? partnerOnModel(spot.spot, size / 2) : null),
 		[spot, size, hidden],

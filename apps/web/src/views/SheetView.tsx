@@ -1,15 +1,18 @@
 import type { Sheet, SheetPlace, Spot } from '@eppu/core/document';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { fileUrl } from '../app/api.ts';
 import { mirrorLines } from '../app/strokeSpec.ts';
 import { pictures, setDesk } from '../studio/client.ts';
 import { useStencil } from '../studio/looks.ts';
 import { activeSheet, useStudio } from '../studio/store.ts';
 import { BrushMark, type BrushMarkHandle, type MarkMatrix, tipMatrix } from './BrushMark.tsx';
+import { DrawnOverlay } from './DrawnOverlay.tsx';
 import { LineMark, type LineMarkHandle } from './LineMark.tsx';
+import { MoveBox } from './MoveBox.tsx';
 import { StencilOverlay } from './StencilOverlay.tsx';
 import { boxOfTiles, dimmedOf, drawSheet, type SheetLook, type TexelBox, templateOf } from './sheetScene.ts';
 import { Toggles } from './Toggles.tsx';
+import { useDrawn } from './useDrawn.ts';
 import { useHand } from './useHand.ts';
 import { useSize } from './useSize.ts';
 import { useWheel } from './useWheel.ts';
@@ -191,6 +194,21 @@ export function SheetView() {
 			for (const image of images) image.current?.set(null);
 		},
 	});
+	const drawn = useDrawn(sheet, place.zoom, toSpace);
+	const handlers = {
+		...hand,
+		onPointerDown: (event: PointerEvent) => {
+			if (!drawn.down(event)) hand.onPointerDown(event);
+		},
+		onPointerMove: (event: PointerEvent) => {
+			drawn.move(event);
+			hand.onPointerMove(event);
+		},
+		onPointerUp: (event: PointerEvent) => {
+			if (!drawn.up(event)) hand.onPointerUp(event);
+		},
+	};
+	const texels = { scale: place.zoom, x: width / 2 - place.x * place.zoom, y: height / 2 - place.y * place.zoom };
 	useWheel(box, (event) => {
 		if (wheelOnStencil(event)) return;
 		const at = toSpace(event.clientX, event.clientY);
@@ -202,7 +220,7 @@ export function SheetView() {
 
 	return (
 		<section aria-label="Sheet view" className="relative size-full overflow-hidden bg-view text-white">
-			<div ref={box} data-view="sheet" className="absolute inset-0 cursor-none touch-none" {...hand}>
+			<div ref={box} data-view="sheet" className="absolute inset-0 cursor-none touch-none" {...handlers}>
 				<canvas ref={canvas} className="block size-full" />
 			</div>
 			{sheet && !hidden && (mirror.sheetX || mirror.sheetY) && (
@@ -211,6 +229,7 @@ export function SheetView() {
 					y={mirror.sheetY ? toScreen(0, sheet.height / 2)[1] : null}
 				/>
 			)}
+			{sheet && !hidden && <DrawnOverlay sheet={sheet.id} frame={texels} draft={drawn.draft} />}
 			<StencilOverlay width={width} height={height} />
 			<BrushMark ref={own} />
 			<BrushMark ref={partner} partner />
@@ -218,6 +237,7 @@ export function SheetView() {
 				<BrushMark key={i} ref={image} partner />
 			))}
 			<LineMark ref={line} />
+			{!hidden && <MoveBox frame={texels} />}
 			<Toggles title="Sheet" list={[['template', 'Template']]}>
 				<SheetMirrorMenu />
 			</Toggles>

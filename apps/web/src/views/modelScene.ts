@@ -40,6 +40,8 @@ export interface ModelScene {
 	show(what: ModelShow, viewGrey: string): void;
 	/** Dims what a guard keeps paint off; null dims nothing. */
 	guard(guard: Guard | null): void;
+	/** Shows the border of what is selected: pairs of places; null shows none. */
+	selection(places: Float32Array | null): void;
 	draw(): void;
 	dispose(): void;
 }
@@ -85,6 +87,23 @@ void main() {
 	vec4 paint = texture2D(sheet, place, 4.0);
 	float tone = dot(mix(bare, paint.rgb, paint.a), vec3(0.3, 0.59, 0.11));
 	gl_FragColor = vec4(vec3(tone > 0.46 ? 0.08 : 0.95), opacity);
+}`;
+
+/** A border of light and dark dashes that walk. */
+const outlineVertex = `
+attribute float along;
+varying float at;
+void main() {
+	at = along;
+	gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+}`;
+const outlineFragment = `
+uniform float dash;
+uniform float step;
+varying float at;
+void main() {
+	float tone = fract(at / dash / 2.0 - step) < 0.5 ? 0.96 : 0.07;
+	gl_FragColor = vec4(vec3(tone), 1.0);
 }`;
 
 /** Every edge of triangles once, as pairs of vertices. */
@@ -300,7 +319,53 @@ export function createModelScene(
 		dimmed = [];
 	};
 
+	let outlined: LineSegments[] = [];
+	let walking: ReturnType<typeof setInterval> | undefined;
+	const dropOutline = (): void => {
+		clearInterval(walking);
+		for (const lines of outlined) {
+			scene.remove(lines);
+			lines.geometry.dispose();
+			(lines.material as LineBasicMaterial).dispose();
+		}
+		outlined = [];
+	};
+	const showOutline = (places: Float32Array): void => {
+		const geometry = new BufferGeometry();
+		geometry.setAttribute('position', new BufferAttribute(places, 3));
+		// One length along all pieces, so that dashes run on from each to the next.
+		const along = new Float32Array(places.length / 3);
+		for (let i = 0; i + 1 < along.length; i += 2) {
+			const at = (i: number, k: number): number => places[i * 3 + k] as number;
+			const start = i ? (along[i - 1] as number) : 0;
+			along[i] = start;
+			along[i + 1] = start + Math.hypot(at(i + 1, 0) - at(i, 0), at(i + 1, 1) - at(i, 1), at(i + 1, 2) - at(i, 2));
+		}
+		geometry.setAttribute('along', new BufferAttribute(along, 1));
+		const dash = (models[0]?.radius ?? 1) * 0.022;
+		const material = new ShaderMaterial({
+			vertexShader: outlineVertex,
+			fragmentShader: outlineFragment,
+			uniforms: { dash: { value: dash }, step: { value: 0 } },
+		});
+		const lines = new LineSegments(geometry, material);
+		lines.renderOrder = 2;
+		outlined.push(lines);
+		scene.add(lines);
+		if (software || matchMedia('(prefers-reduced-motion: reduce)').matches) return;
+		walking = setInterval(() => {
+			const { step } = material.uniforms as { step: { value: number } };
+			step.value = (step.value + 0.12) % 1;
+			later();
+		}, 110);
+	};
+
 	return {
+		selection(places) {
+			dropOutline();
+			if (places?.length) showOutline(places);
+			later();
+		},
 		guard(guard) {
 			dropDimmed();
 			if (guard)
@@ -372,6 +437,7 @@ export function createModelScene(
 			clearTimeout(resting);
 			for (const stop of stops) stop();
 			dropDimmed();
+			dropOutline();
 			for (const each of disposables) each.dispose();
 			renderer.dispose();
 		},

@@ -4,13 +4,9 @@ import { type PointerEvent, useRef } from 'react';
 import { isHeld } from '../app/held.ts';
 import { strokeSpec, type ViewFrame } from '../app/strokeSpec.ts';
 import { rememberPress, setDesk, tell } from '../studio/client.ts';
-import type { Pointing } from '../studio/protocol.ts';
+import type { Place, Pointing } from '../studio/protocol.ts';
 import { activeLayers, paintsMask, pots, useStudio } from '../studio/store.ts';
-
-export interface Place {
-	readonly x: number;
-	readonly y: number;
-}
+import { joiningOf, pick } from './useDrawn.ts';
 
 /** What a view gives the hand: its own space, and what dragging with other intents does. */
 export interface HandView {
@@ -146,6 +142,18 @@ export function useHand(name: string, view: HandView) {
 				});
 		} else if (state.tool === 'guard') {
 			if (pointing) tell({ say: 'touch', place: pointing });
+		} else if (state.tool === 'select') {
+			// On the model things are picked; shapes are drawn on the sheet.
+			if (pointing) pick(pointing, joiningOf(event));
+		} else if (state.tool === 'shape' || state.tool === 'gradient' || state.tool === 'move') {
+			if (name === 'model')
+				useStudio.setState({
+					refusal: {
+						refusal: { code: 'nothing-there', text: 'Shapes, gradients and moves are drawn on the sheet.', mend: null },
+						x: event.clientX,
+						y: event.clientY,
+					},
+				});
 		} else if (state.tool === 'stamp') {
 			press.current = at;
 			if (

@@ -1,6 +1,7 @@
 /** The studio: one document engine. It hears intentions and strokes, and answers with patches and the outline. */
 import { hexOfRgb } from '@eppu/core/color';
 import {
+	type Clip,
 	CommandError,
 	type Dirty,
 	type Engine,
@@ -10,6 +11,7 @@ import {
 	sheetOf,
 } from '@eppu/core/document';
 import { buildUpPng, coverPicture, encodePng, sheetPng, unpackPicture } from '@eppu/core/format';
+import { type Clinging, clingFrom, edgeStrength } from '@eppu/core/select';
 import { previewStroke, type Sample, shippedStencilPicture } from '@eppu/core/stroke';
 import { homeCamera, mirrorSets } from '@eppu/core/target';
 import { createKernels } from '@eppu/kernels';
@@ -41,6 +43,11 @@ let coverDue = false;
 let unprepared: Id[] = [];
 
 const pump = createPump(tell, () => engine);
+/** A layer taken up; it outlives the project that it is from. */
+let clip: Clip | null = null;
+let steps: { readonly sheet: Id; readonly layer: Id } | null = null;
+let selectionShown = -1;
+let clinging: { readonly key: string; readonly strength: Float32Array; from: Clinging | null } | null = null;
 
 const outline = (open: Engine): Outline => ({
 	project: open.project,
@@ -52,10 +59,63 @@ const outline = (open: Engine): Outline => ({
 function changed(open: Engine, dirty: Dirty, soon = 250): void {
 	pump.add(dirty);
 	tell({ say: 'outline', outline: outline(open) });
+	showSelection(open);
+	settleDerived();
 	coverDue = true;
 	clearTimeout(keepTimer);
 	keepTimer = setTimeout(() => keepNow(open), soon);
 	rest();
+}
+
+/** Lines round what is selected are told when they change. */
+function showSelection(open: Engine): void {
+	if (open.selectionTurn === selectionShown) return;
+	selectionShown = open.selectionTurn;
+	for (const sheet of open.project.sheets)
+		tell({
+			say: 'selected',
+			sheet: sheet.id,
+			lines: open.selectionLines(sheet.id),
+			model: open.selectionOnModel(sheet.id) as Float32Array<ArrayBuffer>,
+		});
+}
+
+/** Longest slice of computing what follows from the document: strokes are heard between slices. */
+const SLICE_MS = 9;
+const turn = new MessageChannel();
+let settling = false;
+let heardAt = 0;
+/** Computes what is due in slices, while no stroke is being made; steps of an open recipe are shown after it. */
+function settleDerived(): void {
+	if (settling || !engine) return;
+	if (!engine.due) return showSteps();
+	settling = true;
+	turn.port2.postMessage(null);
+}
+turn.port1.onmessage = () => {
+	settling = false;
+	const open = engine;
+	if (!open) return;
+	// A hand that moves comes first: what it waits for is its own stroke.
+	if (open.stroking && performance.now() - heardAt < 80) {
+		settling = true;
+		setTimeout(() => turn.port2.postMessage(null), 60);
+		return;
+	}
+	const until = performance.now() + SLICE_MS;
+	pump.add(open.refresh(() => performance.now() > until));
+	settleDerived();
+};
+
+const STEP_SIDE = 40;
+let stepsShown = '';
+function showSteps(): void {
+	if (!steps || !engine || engine.stroking) return;
+	const { sheet, layer } = steps;
+	const key = `${layer} ${engine.history.done.length} ${engine.history.done.at(-1)?.words} ${JSON.stringify(engine.project.sheets.find((each) => each.id === sheet)?.layers)}`;
+	if (key === stepsShown) return;
+	stepsShown = key;
+	tell({ say: 'steps', layer, side: STEP_SIDE, tones: engine.recipeSteps(sheet, layer, STEP_SIDE) });
 }
 
 function keepNow(open: Engine): void {
@@ -122,6 +182,20 @@ async function addPicture({ pictures }: Engine, id: string): Promise<void> {
 	const response = await fetch(`/api/library/${id}`).catch(() => null);
 	if (!response?.ok) return;
 	pictures.put(id, unpackPicture(new Uint8Array(await response.arrayBuffer())));
+	if (engine) {
+		engine.renew();
+		settleDerived();
+	}
+}
+
+/** Pictures that the document itself names: of fills, patterns and recipes. */
+function picturesNamed(open: Engine): Set<string> {
+	const named = new Set<string>();
+	JSON.stringify(open.project.sheets, (key, value) => {
+		if (key === 'picture' && typeof value === 'string') named.add(value);
+		return value;
+	});
+	return named;
 }
 let opening: Promise<void> = Promise.resolve();
 
@@ -161,6 +235,7 @@ function landing(open: Engine, place: Pointing): { readonly sheet: Id; readonly 
 
 function endStroke(open: Engine): void {
 	const dirty = open.end();
+	if (open.missed) tell({ say: 'refused', refusal: open.missed });
 	strokes++;
 	journal(true);
 	clearTimeout(live?.timer);
@@ -182,6 +257,7 @@ async function open(id: Id, recovered: LiveStroke | null): Promise<void> {
 				found.desk?.stencil.picture,
 				recovered?.spec.tip.shape,
 				recovered?.spec.stencil?.picture,
+				...picturesNamed(opened),
 			].map((id) => (id ? addPicture(opened, id) : undefined)),
 		);
 		if (found.desk) coverFrom = found.desk.camera;
@@ -202,6 +278,11 @@ async function open(id: Id, recovered: LiveStroke | null): Promise<void> {
 		const sheets = [...found.project.sheets].sort((a, b) => Number(b.id === first) - Number(a.id === first));
 		for (const sheet of sheets) pump.addAll(sheet);
 		unprepared = sheets.map((sheet) => sheet.id);
+		selectionShown = -1;
+		steps = null;
+		clinging = null;
+		showSelection(opened);
+		settleDerived();
 		if (restored) keepNow(opened);
 		keep({ say: 'live', stroke: null });
 		rest();
@@ -215,6 +296,39 @@ async function open(id: Id, recovered: LiveStroke | null): Promise<void> {
 	}
 }
 
+const endsStroke = new Set<ToStudio['say']>([
+	'run',
+	'undo',
+	'redo',
+	'fill',
+	'edit',
+	'select',
+	'pick',
+	'selection',
+	'move-selection',
+	'paste',
+	'mask',
+	'merge',
+	'flatten',
+	'keep-now',
+]);
+
+/** The way along contrast edges; how strong they are is found once for a picture. */
+function cling(open: Engine, sheet: Id, from: { x: number; y: number } | null, to: { x: number; y: number }): number[] {
+	const key = `${open.project.id} ${sheet} ${open.history.done.length} ${open.history.undone.length}`;
+	if (clinging?.key !== key) clinging = { key, strength: edgeStrength(open.composite(sheet)), from: null };
+	const { width, height } = sheetOf(open.project, sheet) ?? { width: 1, height: 1 };
+	if (from || !clinging.from)
+		clinging.from = clingFrom(clinging.strength, width, height, (from ?? to).x, (from ?? to).y);
+	return clinging.from.to(to.x, to.y);
+}
+
+/** Shows what an edit changed, or says why it did not. */
+function edited(open: Engine, result: ReturnType<Engine['edit']>): void {
+	if (result.ok) changed(open, result.dirty, 60);
+	else tell({ say: 'refused', refusal: result.refusal });
+}
+
 function heard(message: ToStudio): void {
 	if (message.say === 'open') {
 		opening = open(message.project, message.live);
@@ -224,8 +338,8 @@ function heard(message: ToStudio): void {
 	if (message.say === 'need') return void fetchPicture(message.picture);
 	if (!engine) return;
 	const now = engine;
-	if (now.stroking && ['run', 'undo', 'redo', 'fill', 'mask', 'merge', 'flatten', 'keep-now'].includes(message.say))
-		endStroke(now);
+	heardAt = performance.now();
+	if (now.stroking && endsStroke.has(message.say)) endStroke(now);
 	switch (message.say) {
 		case 'run':
 			return changed(now, now.run(message.command, message.gesture), message.gesture ? 250 : 60);
@@ -270,6 +384,46 @@ function heard(message: ToStudio): void {
 				message.onMask,
 			);
 			return filled.ok ? changed(now, filled.dirty, 60) : tell({ say: 'refused', refusal: filled.refusal });
+		}
+		case 'edit':
+			return edited(now, now.edit(message.sheet, message.layer, message.edit, message.options));
+		case 'select':
+			return edited(now, now.select(message.sheet, message.by, message.joining));
+		case 'pick': {
+			const place = landing(now, message.place);
+			if (!place) return;
+			const { x, y, sheet } = place;
+			const { by } = message;
+			const layer = message.layers?.[sheet] ?? null;
+			return edited(
+				now,
+				now.select(sheet, by.by === 'piece' ? { ...by, x, y } : { ...by, x, y, layer }, message.joining),
+			);
+		}
+		case 'selection':
+			return edited(now, now.changeSelection(message.sheet, message.change));
+		case 'move-selection':
+			return edited(now, now.moveSelection(message.sheet, message.map, message.gesture));
+		case 'cling':
+			return tell({ say: 'told', ask: message.ask, answer: cling(now, message.sheet, message.from, message.to) });
+		case 'bounds':
+			return tell({ say: 'told', ask: message.ask, answer: now.bounds(message.sheet, message.layer, message.onMask) });
+		case 'histogram':
+			return tell({ say: 'told', ask: message.ask, answer: now.histogram(message.sheet, message.layer) });
+		case 'letter-place':
+			return tell({ say: 'told', ask: message.ask, answer: now.letterPlace(message.sheet, message.x, message.y) });
+		case 'steps':
+			steps = message.of;
+			stepsShown = '';
+			return showSteps();
+		case 'copy':
+			clip = now.clip(message.sheet, message.layer);
+			return;
+		case 'paste': {
+			if (!clip) return tell({ say: 'failed', text: 'Nothing was copied yet: choose a layer and copy it first.' });
+			const { layer, dirty } = now.paste(clip, message.sheet, message.at, message.parent, () => crypto.randomUUID());
+			changed(now, dirty, 60);
+			return tell({ say: 'pasted', sheet: message.sheet, layer });
 		}
 		case 'mask':
 			return changed(now, now.changeMask(message.sheet, message.layer, message.change), 60);

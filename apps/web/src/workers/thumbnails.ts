@@ -33,8 +33,8 @@ export function thumbnailsOf(engine: Engine): Thumbnail[] {
 	for (const sheet of engine.project.sheets)
 		for (const layer of eachLayer(sheet.layers)) {
 			const sources = [
-				{ on: 'color' as const, id: layer.kind === 'paint' ? layer.surface : null },
-				{ on: 'mask' as const, id: layer.mask?.surface ?? null },
+				{ on: 'color' as const, id: layer.kind === 'paint' ? layer.surface : `${layer.id}~fill` },
+				{ on: 'mask' as const, id: layer.mask?.recipe?.length ? `${layer.id}~mask` : (layer.mask?.surface ?? null) },
 			];
 			for (const { on, id } of sources) {
 				const surface = id === null ? undefined : engine.surface(id);

@@ -19,7 +19,7 @@ import { type Ground, recipeField, recipeReach, tapsOf, toneOfField } from '../r
 import { pictureTexel } from '../stroke/index.ts';
 import { type Surface, type SurfaceId, type TexelFormat, TILE, tileBytes } from '../surface/index.ts';
 import { textPath } from '../text/index.ts';
-import { fillBlock } from '../wash/index.ts';
+import { fillBlock, type WashFill } from '../wash/index.ts';
 import { belowOf } from './circle.ts';
 import { modelGround, sceneOfSheet } from './ground.ts';
 import type { Pictures } from './pictures.ts';
@@ -215,7 +215,7 @@ function cut(tone: Uint8Array, wide: Rect, rect: Rect): Uint8Array {
 function contentNode(means: Means, sheet: Sheet, layer: Layer): Derived | null {
 	const plain = { id: fillIdOf(layer), format: 'color' as const, inputs: [] as SurfaceId[], reach: 0 };
 	if (layer.kind === 'wash' && layer.fill) {
-		const { fill } = layer;
+		const fill: WashFill = layer.fill;
 		const picture = fill.fill === 'gradient' ? true : Boolean(means.pictures.stencil(fill.picture));
 		return {
 			...plain,

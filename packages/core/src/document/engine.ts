@@ -12,6 +12,7 @@ import {
 	copySurface,
 	createRecord,
 	createSurface,
+	dropRecord,
 	dropTile,
 	Kind,
 	type Picture,
@@ -20,8 +21,10 @@ import {
 	readTexels,
 	type Surface,
 	type SurfaceId,
+	sameAsBefore,
 	setTileState,
 	settleTile,
+	swapRecord,
 	TILE,
 	type TileRecord,
 	texelAt,
@@ -58,13 +61,13 @@ import {
 	surfacesOfLayer,
 	surfacesOfSheet,
 } from './project.ts';
-import { type Refusal, whyNotPaint } from './refusal.ts';
+import { nothingSelected, type Refusal, whyNotPaint } from './refusal.ts';
 import { meanColor } from './sample.ts';
 import { createScene, type Scene, type Sight } from './scene.ts';
 import { type Look, type Seen, seenTile } from './seen.ts';
 import { type SelectBy, selectedTone, selectionIdOf, wholeSelection } from './selection.ts';
 import { type Guard, guardLets, type StrokeSpec, strokeWords, surfaceFor } from './spec.ts';
-import { allTiles, maskIdOf, splitOf, stackOf, tilesOfLayer } from './stack.ts';
+import { allTiles, fillIdOf, maskIdOf, splitOf, stackOf, tilesOfLayer } from './stack.ts';
 
 /** A tile as it is kept: its one value, or its texels; neither where it is empty. */
 export interface KeptTile {
@@ -102,6 +105,8 @@ export interface Engine {
 	begin(spec: StrokeSpec, first: readonly Sample[]): Begun;
 	extend(samples: readonly Sample[]): Dirty;
 	end(): Dirty;
+	/** Why the last stroke changed nothing, or null where it did. */
+	readonly missed: Refusal | null;
 	cancel(): Dirty;
 	readonly stroking: boolean;
 	/** Makes ready what the first stroke on each sheet will need; some hundred ms for a large sheet. */
@@ -217,6 +222,7 @@ export function openEngine(
 	let under: { key: string; cache: UnderCache } | null = null;
 	let seen: Seen | null = null;
 	let selectionTurn = 0;
+	let missed: Refusal | null = null;
 	const pictures = picturesOf(kernels);
 	const means: Means = { kernels, compositor, surfaces, scenes, pictures };
 	const derivation = createDerivation(means, surfaces);
@@ -550,11 +556,22 @@ export function openEngine(
 			};
 			return { ok: true, sheet: sheet.id, dirty: dirtyTiles(stroke.stroke.extend(first)) };
 		},
+		get missed() {
+			return missed;
+		},
 		extend: (samples) => (stroke ? dirtyTiles(stroke.stroke.extend(samples)) : none),
 		end() {
 			if (!stroke) return none;
 			const dirty = dirtyTiles(stroke.stroke.end());
-			pushRecord(stroke.words, stroke.stroke.records, stroke.sheet.id);
+			const { records } = stroke.stroke;
+			missed = null;
+			if (stroke.sheet.selection && records.every((record) => sameAsBefore(heap, record))) {
+				for (const record of records) {
+					swapRecord(record);
+					dropRecord(heap, record);
+				}
+				missed = nothingSelected(stroke.sheet);
+			} else pushRecord(stroke.words, records, stroke.sheet.id);
 			stroke = null;
 			return dirty;
 		},
@@ -742,12 +759,21 @@ export function openEngine(
 		},
 		selectionOnModel(sheetId) {
 			const scene = sceneOf(sheetId);
-			return scene ? linesOnModel(scene, need(sheetId), engine.selectionLines(sheetId)) : new Float32Array(0);
+			const sheet = need(sheetId);
+			const selection = selectionOf(sheet);
+			return scene && selection
+				? linesOnModel(scene, sheet, wholeSelection(kernels, sheet, selection))
+				: new Float32Array(0);
 		},
 		bounds(sheetId, layerId, onMask) {
 			const sheet = need(sheetId);
 			const layer = layerOf(sheet, layerId);
-			const surface = selectionOf(sheet) ?? (layer && surfaces.get(surfaceFor(layer, onMask)));
+			// Lettering moves as a whole, whatever is selected.
+			if (layer?.kind === 'text') settle(sheetId);
+			const surface =
+				layer?.kind === 'text' && !onMask
+					? surfaces.get(fillIdOf(layer))
+					: (selectionOf(sheet) ?? (layer && surfaces.get(surfaceFor(layer, onMask))));
 			if (!surface) return null;
 			const box = contentTiles(surface);
 			if (isEmptyRect(box)) return null;

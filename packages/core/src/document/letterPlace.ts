@@ -48,7 +48,7 @@ export function letterPlace(scene: Scene, sheet: Sheet, x: number, y: number): L
 	return {
 		x: mu * cos - mv * sin,
 		y: mu * sin + mv * cos,
-		turn: Math.round((angle * 1800) / Math.PI) / 10,
+		turn: Math.round((angle * 1800) / Math.PI) / 10 + 0,
 		// Seen from outside, faces run counter-clockwise; with v downwards that is an area below 0.
 		mirrored: area > 0,
 		box: u1 - u0,

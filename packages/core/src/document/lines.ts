@@ -1,3 +1,4 @@
+import { contourOf } from '../select/index.ts';
 import { TILE } from '../surface/index.ts';
 import { modelGround } from './ground.ts';
 import type { Sheet } from './project.ts';
@@ -7,25 +8,35 @@ import type { Scene } from './scene.ts';
 const PIECE = 3;
 
 /**
- * Closed lines of a sheet, with what they go round on their right, as pairs of places on the model: x, y, z each. Pieces
- * beside the model are left out.
+ * The border of what is selected (A8 of the whole sheet, 128 or more is in) as pairs of places on the model: x, y, z
+ * each. Where an island ends and the selection goes on over the seam there is no border.
  */
-export function linesOnModel(scene: Scene, sheet: Sheet, lines: readonly Int32Array[]): Float32Array {
+export function linesOnModel(scene: Scene, sheet: Sheet, tone: Uint8Array): Float32Array {
+	const { width, height } = sheet;
 	const ground = modelGround(scene, sheet);
-	const cols = Math.ceil(sheet.width / TILE);
-	const faces = new Map<number, Int32Array>();
-	const faceAt = (x: number, y: number): number => {
-		if (x < 0 || y < 0 || x >= sheet.width || y >= sheet.height) return -1;
+	const { faceOfTexel } = scene.mapOf(sheet);
+	const seams = scene.seamsOf(sheet);
+	const cols = Math.ceil(width / TILE);
+	const inside = tone.map((v, i) => (faceOfTexel[i] ? v : 0));
+	/** Gutter texels of a tile and where on the sheet the surface goes on behind each. */
+	const partners = new Map<number, Map<number, number>>();
+	const goesOn = (x: number, y: number): boolean => {
+		if (x < 0 || y < 0 || x >= width || y >= height || faceOfTexel[y * width + x]) return false;
 		const tile = Math.floor(y / TILE) * cols + Math.floor(x / TILE);
-		let list = faces.get(tile);
+		let list = partners.get(tile);
 		if (!list) {
-			const rect = { x: (tile % cols) * TILE, y: Math.floor(tile / cols) * TILE, width: TILE, height: TILE };
-			faces.set(tile, (list = ground.facesIn(rect, 1)));
+			const found = seams.partnersOf(tile);
+			list = new Map();
+			found.place.forEach((place, i) => {
+				list?.set(place, Math.floor(found.y[i] as number) * width + Math.floor(found.x[i] as number));
+			});
+			partners.set(tile, list);
 		}
-		return list[(y % TILE) * TILE + (x % TILE)] as number;
+		const there = list.get((y % TILE) * TILE + (x % TILE));
+		return there !== undefined && (tone[there] as number) >= 128;
 	};
 	const out: number[] = [];
-	for (const line of lines)
+	for (const line of contourOf(inside, width, height))
 		for (let i = 0; i < line.length; i += 2) {
 			const j = (i + 2) % line.length;
 			const [ax, ay, bx, by] = [line[i] as number, line[i + 1] as number, line[j] as number, line[j + 1] as number];
@@ -33,13 +44,13 @@ export function linesOnModel(scene: Scene, sheet: Sheet, lines: readonly Int32Ar
 			const [dx, dy] = [Math.sign(bx - ax), Math.sign(by - ay)];
 			for (let from = 0; from < long; from += PIECE) {
 				const to = Math.min(long, from + PIECE);
-				// The texel on the right of the piece's beginning.
-				const face = faceAt(ax + dx * from - (dy > 0 || dx < 0 ? 1 : 0), ay + dy * from - (dx < 0 || dy < 0 ? 1 : 0));
-				if (face < 0) continue;
-				out.push(
-					...ground.placeOf(face, ax + dx * from, ay + dy * from),
-					...ground.placeOf(face, ax + dx * to, ay + dy * to),
-				);
+				const [x, y] = [ax + dx * from, ay + dy * from];
+				// The texels on the right and on the left of the piece's beginning.
+				const [rx, ry] = [x - (dy > 0 || dx < 0 ? 1 : 0), y - (dx < 0 || dy < 0 ? 1 : 0)];
+				const [lx, ly] = [rx + dy, ry - dx];
+				const face = (faceOfTexel[ry * width + rx] as number) - 1;
+				if (face < 0 || goesOn(lx, ly)) continue;
+				out.push(...ground.placeOf(face, x, y), ...ground.placeOf(face, ax + dx * to, ay + dy * to));
 			}
 		}
 	return Float32Array.from(out);

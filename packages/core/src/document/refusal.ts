@@ -157,3 +157,13 @@ export function whyNotScrape(project: Project, sheetId: Id): Refusal | null {
 		};
 	return null;
 }
+
+/** Said of a stroke that stayed wholly beside what is selected. */
+export const nothingSelected = (sheet: { readonly id: Id }): Refusal => ({
+	code: 'guarded',
+	text: 'Nothing here is selected, so nothing was painted.',
+	mend: {
+		label: 'Select nothing',
+		command: { do: 'selection.set', sheet: sheet.id, selection: null, words: 'Select nothing' },
+	},
+});

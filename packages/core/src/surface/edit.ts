@@ -86,3 +86,18 @@ export function copySurface(heap: Heap, from: Surface, id: string): Surface {
 	}
 	return to;
 }
+
+/** Whether every tile of a record shows what it showed before. */
+export function sameAsBefore({ u8 }: Heap, { surface, tiles }: TileRecord): boolean {
+	const bytes = tileBytes(surface.format);
+	for (const [index, before] of tiles) {
+		const now = tileState(surface, index);
+		if (before.kind !== now.kind) return false;
+		if (!hasTexels(now.kind)) {
+			if (before.data !== now.data) return false;
+			continue;
+		}
+		for (let i = 0; i < bytes; i++) if (u8[before.data + i] !== u8[now.data + i]) return false;
+	}
+	return true;
+}

@@ -6,6 +6,7 @@ export {
 	putState,
 	putTexels,
 	recordBytes,
+	sameAsBefore,
 	swapRecord,
 	type TileRecord,
 	takeBefore,

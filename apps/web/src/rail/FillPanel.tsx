@@ -1,0 +1,263 @@
+import type { Sheet, WashLayer } from '@eppu/core/document';
+import type { WashFill } from '@eppu/core/wash';
+import type { LayerChangeOf } from '../app/commands.ts';
+import { question } from '../studio/client.ts';
+import { useStudio } from '../studio/store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Check } from '../ui/Check.tsx';
+import { Choice } from '../ui/Choice.tsx';
+import { Dial } from '../ui/Dial.tsx';
+import { PictureChoice } from './PictureChoice.tsx';
+import { PotButton } from './PotButton.tsx';
+
+interface FillPanelProps {
+	readonly sheet: Sheet;
+	readonly layer: WashLayer;
+	readonly change: (what: LayerChangeOf) => void;
+}
+
+/** What a wash lays: a colour, a gradient, a repeated picture, or a pattern set evenly. */
+export function FillPanel({ sheet, layer, change }: FillPanelProps) {
+	const front = useStudio((state) => state.desk.front);
+	const back = useStudio((state) => state.desk.back);
+	const fill = layer.fill ?? null;
+	const set = (next: WashFill): void => change({ fill: next });
+	const whole = { x: 0, y: 0, width: sheet.width, height: sheet.height };
+	const begin = (kind: 'color' | WashFill['fill']): void => {
+		if (kind === 'color') return change({ fill: null });
+		if (kind === 'gradient')
+			return set({
+				fill: 'gradient',
+				way: 'linear',
+				from: [sheet.width / 2, 0],
+				to: [sheet.width / 2, sheet.height],
+				colors: [front, back],
+				fade: false,
+			});
+		if (kind === 'picture')
+			return set({
+				fill: 'picture',
+				picture: 'boards',
+				scale: Math.round(sheet.height / 4),
+				turn: 0,
+				x: 0,
+				y: 0,
+				tint: null,
+			});
+		set({
+			fill: 'pattern',
+			picture: 'leaf',
+			box: whole,
+			across: 8,
+			gap: 0.3,
+			staggered: true,
+			turn: 0,
+			jitterTurn: 0,
+			jitterSize: 0,
+			seed: 1,
+			tint: front,
+		});
+	};
+	const toSelection = async (): Promise<void> => {
+		const box = await question<'bounds'>({ say: 'bounds', sheet: sheet.id, layer: undefined, onMask: false });
+		if (box && fill?.fill === 'pattern') set({ ...fill, box });
+	};
+	return (
+		<section>
+			<Choice
+				label="Fill"
+				value={fill?.fill ?? 'color'}
+				options={[
+					['color', 'Colour'],
+					['gradient', 'Gradient'],
+					['picture', 'Picture'],
+					['pattern', 'Pattern'],
+				]}
+				onChange={begin}
+			/>
+			<div className="mt-2 flex flex-col gap-1">
+				{!fill && <PotButton color={layer.color} label="Colour" onTake={(color) => change({ color })} />}
+				{fill?.fill === 'gradient' && (
+					<>
+						<Choice
+							label="Way"
+							value={fill.way}
+							options={[
+								['linear', 'Straight'],
+								['round', 'Round'],
+								['angle', 'By angle'],
+							]}
+							onChange={(way) => set({ ...fill, way })}
+						/>
+						<div className="flex flex-wrap gap-1">
+							{fill.colors.map((hex, i) => (
+								<PotButton
+									key={i}
+									color={hex}
+									label={`${i + 1}`}
+									onTake={(color) => set({ ...fill, colors: fill.colors.map((each, k) => (k === i ? color : each)) })}
+								/>
+							))}
+						</div>
+						<div className="flex flex-wrap gap-1">
+							<Button
+								className="!px-2 !py-0 !text-[12px]"
+								disabled={fill.colors.length >= 32}
+								onClick={() => set({ ...fill, colors: [...fill.colors, front] })}
+							>
+								Add the front pot
+							</Button>
+							<Button
+								className="!px-2 !py-0 !text-[12px]"
+								disabled={fill.colors.length < 2}
+								onClick={() => set({ ...fill, colors: fill.colors.slice(0, -1) })}
+							>
+								Fewer
+							</Button>
+							<Button
+								className="!px-2 !py-0 !text-[12px]"
+								onClick={() => set({ ...fill, from: fill.to, to: fill.from })}
+							>
+								Turn round
+							</Button>
+						</div>
+						<Check label="Fade out" value={fill.fade} onChange={(fade) => set({ ...fill, fade })} />
+						<p className="text-[12px] text-ash">The Gradient tool (G) drags its start and end on the sheet.</p>
+					</>
+				)}
+				{fill?.fill === 'picture' && (
+					<>
+						<PictureChoice label="Picture" value={fill.picture} onChange={(picture) => set({ ...fill, picture })} />
+						<Dial
+							wide
+							label="Size"
+							unit=" px"
+							least={8}
+							most={2048}
+							ratio
+							value={fill.scale}
+							usual={256}
+							onChange={(scale) => set({ ...fill, scale })}
+						/>
+						<Dial
+							wide
+							label="Turn"
+							unit="°"
+							least={-180}
+							most={180}
+							value={fill.turn}
+							usual={0}
+							onChange={(turn) => set({ ...fill, turn })}
+						/>
+						<Dial
+							wide
+							label="Across"
+							unit=" px"
+							least={-1024}
+							most={1024}
+							value={fill.x}
+							usual={0}
+							onChange={(x) => set({ ...fill, x })}
+						/>
+						<Dial
+							wide
+							label="Down"
+							unit=" px"
+							least={-1024}
+							most={1024}
+							value={fill.y}
+							usual={0}
+							onChange={(y) => set({ ...fill, y })}
+						/>
+					</>
+				)}
+				{fill?.fill === 'pattern' && (
+					<>
+						<PictureChoice label="Motif" value={fill.picture} onChange={(picture) => set({ ...fill, picture })} />
+						<Dial
+							wide
+							label="Across"
+							unit=""
+							least={1}
+							most={64}
+							value={fill.across}
+							usual={8}
+							onChange={(v) => set({ ...fill, across: Math.round(v) })}
+							hint="How many side by side; whole ones only"
+						/>
+						<Dial
+							wide
+							label="Gap"
+							unit="%"
+							least={0}
+							most={0.95}
+							value={fill.gap}
+							usual={0.3}
+							onChange={(gap) => set({ ...fill, gap })}
+						/>
+						<Dial
+							wide
+							label="Turn"
+							unit="°"
+							least={-180}
+							most={180}
+							value={fill.turn}
+							usual={0}
+							onChange={(turn) => set({ ...fill, turn })}
+						/>
+						<Dial
+							wide
+							label="Turn apart"
+							unit="%"
+							least={0}
+							most={1}
+							value={fill.jitterTurn}
+							usual={0}
+							onChange={(jitterTurn) => set({ ...fill, jitterTurn })}
+						/>
+						<Dial
+							wide
+							label="Size apart"
+							unit="%"
+							least={0}
+							most={1}
+							value={fill.jitterSize}
+							usual={0}
+							onChange={(jitterSize) => set({ ...fill, jitterSize })}
+						/>
+						<Check
+							label="Every other row moved"
+							value={fill.staggered}
+							onChange={(staggered) => set({ ...fill, staggered })}
+						/>
+						<div className="flex flex-wrap gap-1">
+							<Button
+								className="!px-2 !py-0 !text-[12px]"
+								onClick={() => void toSelection()}
+								title="Select an island or any shape first"
+							>
+								Over the selection
+							</Button>
+							<Button className="!px-2 !py-0 !text-[12px]" onClick={() => set({ ...fill, box: whole })}>
+								Over the sheet
+							</Button>
+						</div>
+					</>
+				)}
+				{fill && fill.fill !== 'gradient' && (
+					<div className="flex gap-1">
+						{fill.tint ? (
+							<PotButton color={fill.tint} label="One colour" onTake={(tint) => set({ ...fill, tint })} />
+						) : null}
+						<Button
+							className="!px-2 !py-0 !text-[12px]"
+							onClick={() => set({ ...fill, tint: fill.tint ? null : front })}
+						>
+							{fill.tint ? 'Its own colours' : 'In the front pot’s colour'}
+						</Button>
+					</div>
+				)}
+			</div>
+		</section>
+	);
+}

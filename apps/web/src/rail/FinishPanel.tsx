@@ -1,0 +1,245 @@
+import { blendModes } from '@eppu/core/composite';
+import type { Layer, Sheet } from '@eppu/core/document';
+import { modeWords } from '@eppu/core/document';
+import type { Finish } from '@eppu/core/finish';
+import { XIcon } from '@phosphor-icons/react/dist/csr/X';
+import type { LayerChangeOf } from '../app/commands.ts';
+import { addFinish } from '../app/commands.ts';
+import { useStudio } from '../studio/store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Check } from '../ui/Check.tsx';
+import { Choice } from '../ui/Choice.tsx';
+import { Dial } from '../ui/Dial.tsx';
+import { PictureChoice } from './PictureChoice.tsx';
+import { PotButton } from './PotButton.tsx';
+
+const names = { outline: 'Outline', tint: 'Tint', pattern: 'Pattern', stitch: 'Stitched line' } as const;
+
+interface FinishPanelProps {
+	readonly sheet: Sheet;
+	readonly layer: Layer;
+	readonly change: (what: LayerChangeOf) => void;
+}
+
+/** The finishes of a layer: each follows its shape and can be changed at any time. */
+export function FinishPanel({ sheet, layer, change }: FinishPanelProps) {
+	const finishes = layer.finishes ?? [];
+	const put = (id: string, next: Finish | null): void =>
+		change({ finishes: finishes.flatMap((each) => (each.id !== id ? [each] : next ? [next] : [])) });
+	return (
+		<section className="mt-3 border-t border-rule pt-2">
+			<h3 className="bay-title mb-1">Finishes</h3>
+			{finishes.map((finish) => (
+				<div key={finish.id} className="cut mb-2 border border-rule bg-sheet p-2" data-finish={finish.finish}>
+					<div className="mb-1 flex items-center gap-2">
+						<input
+							type="checkbox"
+							className="accent-pine"
+							checked={finish.on}
+							aria-label={`${names[finish.finish]} on`}
+							onChange={(event) => put(finish.id, { ...finish, on: event.target.checked })}
+						/>
+						<span className="flex-1 font-semibold">{names[finish.finish]}</span>
+						<select
+							aria-label={`Blend of ${names[finish.finish]}`}
+							value={finish.mode}
+							onChange={(event) => put(finish.id, { ...finish, mode: event.target.value as Finish['mode'] })}
+							className="cut-small bg-bark px-1 text-[12px]"
+						>
+							{blendModes.map((mode) => (
+								<option key={mode} value={mode}>
+									{modeWords(mode)}
+								</option>
+							))}
+						</select>
+						<button
+							type="button"
+							aria-label={`Take ${names[finish.finish].toLowerCase()} off`}
+							onClick={() => put(finish.id, null)}
+						>
+							<XIcon size={13} />
+						</button>
+					</div>
+					<FinishDials finish={finish} put={(next) => put(finish.id, next)} />
+					<Dial
+						wide
+						label="Opacity"
+						unit="%"
+						least={0}
+						most={1}
+						value={finish.opacity}
+						usual={1}
+						onChange={(opacity) => put(finish.id, { ...finish, opacity })}
+					/>
+				</div>
+			))}
+			<div className="flex flex-wrap gap-1">
+				{(Object.keys(names) as Finish['finish'][]).map((name) => (
+					<Button
+						key={name}
+						className="!px-2 !py-0 !text-[12px]"
+						disabled={finishes.length >= 24}
+						onClick={() => addFinish(sheet, layer, name)}
+					>
+						+ {names[name]}
+					</Button>
+				))}
+			</div>
+		</section>
+	);
+}
+
+function FinishDials({ finish, put }: { readonly finish: Finish; readonly put: (next: Finish) => void }) {
+	const spot = useStudio((state) => state.spot?.spot.island);
+	const islands = useStudio((state) => state.desk.guard?.islands);
+	switch (finish.finish) {
+		case 'outline':
+			return (
+				<>
+					<div className="mb-1 flex flex-wrap items-center gap-2">
+						<Choice
+							label="Side"
+							value={finish.side}
+							options={[
+								['out', 'Outside'],
+								['in', 'Inside'],
+								['middle', 'On it'],
+							]}
+							onChange={(side) => put({ ...finish, side })}
+						/>
+						<PotButton color={finish.color} label="Colour" onTake={(color) => put({ ...finish, color })} />
+						<Check label="Whole texels" value={finish.hard} onChange={(hard) => put({ ...finish, hard })} />
+					</div>
+					<Dial
+						wide
+						label="Width"
+						unit=" px"
+						least={0}
+						most={64}
+						value={finish.width}
+						usual={4}
+						onChange={(width) => put({ ...finish, width })}
+					/>
+				</>
+			);
+		case 'tint':
+			return <PotButton color={finish.color} label="Colour" onTake={(color) => put({ ...finish, color })} />;
+		case 'pattern': {
+			const { fill } = finish;
+			return (
+				<>
+					<PictureChoice
+						label="Picture of the pattern"
+						value={fill.picture}
+						onChange={(picture) => put({ ...finish, fill: { ...fill, picture } })}
+					/>
+					{fill.fill === 'picture' && (
+						<>
+							<Dial
+								wide
+								label="Size"
+								unit=" px"
+								least={8}
+								most={1024}
+								ratio
+								value={fill.scale}
+								usual={64}
+								onChange={(scale) => put({ ...finish, fill: { ...fill, scale } })}
+							/>
+							<Dial
+								wide
+								label="Turn"
+								unit="°"
+								least={-180}
+								most={180}
+								value={fill.turn}
+								usual={0}
+								onChange={(turn) => put({ ...finish, fill: { ...fill, turn } })}
+							/>
+						</>
+					)}
+				</>
+			);
+		}
+		case 'stitch': {
+			const dial = { wide: true, unit: ' px' } as const;
+			return (
+				<>
+					<div className="mb-1 flex flex-wrap items-center gap-2">
+						<PotButton color={finish.color} label="Thread" onTake={(color) => put({ ...finish, color })} />
+						<Choice
+							label="Along"
+							value={finish.along === 'shape' ? 'shape' : 'island'}
+							options={[
+								['shape', 'The shape'],
+								['island', 'Guarded islands'],
+							]}
+							onChange={(along) =>
+								put({
+									...finish,
+									along: along === 'shape' ? 'shape' : [...(islands ?? (spot === undefined ? [] : [spot]))],
+								})
+							}
+						/>
+					</div>
+					<Dial
+						{...dial}
+						label="Inset"
+						least={0}
+						most={64}
+						value={finish.inset}
+						usual={6}
+						onChange={(inset) => put({ ...finish, inset })}
+					/>
+					<Dial
+						{...dial}
+						label="Stitch"
+						least={1}
+						most={64}
+						value={finish.dash}
+						usual={11}
+						onChange={(dash) => put({ ...finish, dash })}
+					/>
+					<Dial
+						{...dial}
+						label="Gap"
+						least={0}
+						most={64}
+						value={finish.gap}
+						usual={6}
+						onChange={(gap) => put({ ...finish, gap })}
+					/>
+					<Dial
+						{...dial}
+						label="Thread"
+						least={0.5}
+						most={32}
+						value={finish.thick}
+						usual={4}
+						onChange={(thick) => put({ ...finish, thick })}
+					/>
+					<Dial
+						wide
+						label="Twist"
+						unit="°"
+						least={-90}
+						most={90}
+						value={finish.twist}
+						usual={12}
+						onChange={(twist) => put({ ...finish, twist })}
+					/>
+					<Dial
+						wide
+						label="Shade"
+						unit="%"
+						least={0}
+						most={1}
+						value={finish.shade}
+						usual={0.7}
+						onChange={(shade) => put({ ...finish, shade })}
+					/>
+				</>
+			);
+		}
+	}
+}

@@ -1,0 +1,66 @@
+import type { ToneOp } from '@eppu/core/color';
+import type { PaintLayer, Sheet } from '@eppu/core/document';
+import { useEffect, useRef, useState } from 'react';
+import { toneNames, usualTones } from '../app/commands.ts';
+import { Histogram } from '../stack/Histogram.tsx';
+import { ToneDials } from '../stack/ToneDials.tsx';
+import { edit, tell } from '../studio/client.ts';
+import { paintsMask, useStudio } from '../studio/store.ts';
+import { Button } from '../ui/Button.tsx';
+
+/** Changes of tones made once, to the layer's own pixels or its mask: seen while the dials move, then set down or taken back. */
+export function OncePanel({ sheet, layer }: { readonly sheet: Sheet; readonly layer: PaintLayer }) {
+	const [tone, setTone] = useState<ToneOp | null>(null);
+	const gesture = useRef('');
+	const frame = useRef(0);
+	const onMask = useStudio(paintsMask);
+	useEffect(() => setTone(null), [layer.id, onMask]);
+	const show = (next: ToneOp): void => {
+		setTone(next);
+		cancelAnimationFrame(frame.current);
+		frame.current = requestAnimationFrame(() => edit({ do: 'tone', tone: next }, gesture.current));
+	};
+	return (
+		<section>
+			<h3 className="bay-title mb-1">Change {onMask ? 'the mask' : 'its tones'} once</h3>
+			<Histogram sheet={sheet.id} layer={layer.id} />
+			<select
+				aria-label="Change once"
+				value={tone?.op ?? ''}
+				onChange={(event) => {
+					const op = event.target.value as ToneOp['op'] | '';
+					if (!op) return;
+					gesture.current = crypto.randomUUID();
+					show(usualTones[op]);
+				}}
+				className="cut-small mb-2 w-full border border-rule bg-sheet px-1.5 py-0.5"
+			>
+				<option value="">Choose a change…</option>
+				{(Object.keys(toneNames) as ToneOp['op'][]).map((op) => (
+					<option key={op} value={op}>
+						{toneNames[op]}
+					</option>
+				))}
+			</select>
+			{tone && (
+				<>
+					<ToneDials tone={tone} set={show} />
+					<div className="mt-2 flex gap-1.5">
+						<Button look="main" className="!px-2 !py-0 !text-[12px]" onClick={() => setTone(null)}>
+							Set down
+						</Button>
+						<Button
+							className="!px-2 !py-0 !text-[12px]"
+							onClick={() => {
+								tell({ say: 'undo' });
+								setTone(null);
+							}}
+						>
+							Take back
+						</Button>
+					</div>
+				</>
+			)}
+		</section>
+	);
+}
