@@ -18,9 +18,22 @@ export async function record(page: Page): Promise<void> {
 		const post = Worker.prototype.postMessage;
 		Worker.prototype.postMessage = function (this: Worker, message: { say?: string }, transfer?: unknown) {
 			if (
-				['run', 'undo', 'redo', 'begin', 'extend', 'end', 'cancel', 'fill', 'mask', 'merge', 'flatten'].includes(
-					message?.say ?? '',
-				)
+				[
+					'run',
+					'undo',
+					'redo',
+					'begin',
+					'extend',
+					'end',
+					'cancel',
+					'fill',
+					'mask',
+					'merge',
+					'flatten',
+					'edit',
+					'select',
+					'selection',
+				].includes(message?.say ?? '')
 			)
 				said.push(structuredClone(message));
 			return (post as (message: unknown, transfer?: unknown) => void).call(this, message, transfer);
@@ -106,6 +119,9 @@ export function replay(engine: Engine, said: readonly ToStudio[]): void {
 		else if (message.say === 'end') engine.end();
 		else if (message.say === 'cancel') engine.cancel();
 		else if (message.say === 'mask') engine.changeMask(message.sheet, message.layer, message.change);
+		else if (message.say === 'edit') engine.edit(message.sheet, message.layer, message.edit, message.options);
+		else if (message.say === 'select') engine.select(message.sheet, message.by, message.joining);
+		else if (message.say === 'selection') engine.changeSelection(message.sheet, message.change);
 		else if (message.say === 'merge') engine.mergeDown(message.sheet, message.layer, message.newId);
 		else if (message.say === 'flatten') engine.flatten(message.sheet, message.layer, message.newId);
 	}

@@ -1,5 +1,16 @@
 /** Paints the plank hive: bare boards, a chalky blue coat that flakes, moss from below, and light. */
-import { adjustLayer, type Engine, groupLayer, type Layer, paintLayer, washLayer } from '@eppu/core/document';
+import {
+	adjustLayer,
+	type Engine,
+	groupLayer,
+	type Layer,
+	paintLayer,
+	sheetOf,
+	textLayer,
+	washLayer,
+} from '@eppu/core/document';
+import { newFinish } from '@eppu/core/finish';
+import { newStep, presets } from '@eppu/core/recipe';
 import { hiveRects } from '../mesh/hive.ts';
 import type { Rect } from '../mesh/shapes.ts';
 import { blend, clamp, clouds, noise, type Place, paintTexels, rgba, seeded, step, stroke } from './brushwork.ts';
@@ -7,7 +18,56 @@ import { blend, clamp, clouds, noise, type Place, paintTexels, rgba, seeded, ste
 export const hiveLayers: readonly Layer[] = [
 	washLayer('hive-wood', 'Bare pine', '#b98d55'),
 	paintLayer('hive-grain', 'Grain'),
-	paintLayer('hive-coat', 'Chalk blue', { mask: { surface: 'hive-coat-mask', on: true } }),
+	groupLayer('hive-paint', 'Old paint', [
+		paintLayer('hive-coat', 'Chalk blue', { mask: { surface: 'hive-coat-mask', on: true } }),
+		paintLayer('hive-tint', 'Sun-bleached', { mode: 'soft-light', opacity: 0.8, clip: true }),
+		washLayer('hive-worn', 'Worn to the wood', '#c79a60', {
+			mask: { surface: 'hive-worn-mask', on: true, recipe: presets[0]?.steps ?? [] },
+		}),
+	]),
+	groupLayer('hive-cloth', 'Cloth band', [
+		washLayer('hive-band', 'Red linen', '#9a3a36', {
+			mask: { surface: 'hive-band-mask', on: true },
+			finishes: [
+				{ ...newFinish('pattern', 'weave'), opacity: 0.35, mode: 'multiply' },
+				{ ...newFinish('outline', 'hem'), side: 'in', width: 3, color: '#6b2330', opacity: 0.7 } as ReturnType<
+					typeof newFinish
+				>,
+				{ ...newFinish('stitch', 'seam'), inset: 8, dash: 10, gap: 6, thick: 3.6 } as ReturnType<typeof newFinish>,
+			],
+		}),
+		paintLayer('hive-folds', 'Folds', { mode: 'multiply', opacity: 0.7, clip: true }),
+	]),
+	textLayer(
+		'hive-letters',
+		'Lettering',
+		{
+			text: 'MOSSBARROW\nNo 4',
+			font: 'crate',
+			size: 36,
+			color: '#f3e9d2',
+			spacing: 0.02,
+			leading: 0.9,
+			align: 'middle',
+			box: null,
+			x: 512,
+			y: 512,
+			turn: 0,
+			mirrored: false,
+			along: null,
+		},
+		{
+			opacity: 0.92,
+			mask: {
+				surface: 'hive-letters-mask',
+				on: true,
+				recipe: [
+					{ ...newStep('clouds', 'worn'), mix: 'replace', size: 5, contrast: 0.6 } as ReturnType<typeof newStep>,
+					{ ...newStep('levels', 'sharp'), black: 0.16, white: 0.4 } as ReturnType<typeof newStep>,
+				],
+			},
+		},
+	),
 	paintLayer('hive-joints', 'Plank joints', { mode: 'multiply' }),
 	paintLayer('hive-moss', 'Moss', { opacity: 0.9 }),
 	groupLayer('hive-lights', 'Lights', [
@@ -67,6 +127,20 @@ export function paintHive(engine: Engine): void {
 			)
 		);
 	});
+	paintTexels(engine, 'hive', 'hive-tint', 'color', 'Bleach the sunny side', ({ p, n }) =>
+		rgba('#f1dcae', clamp(0.65 * n[0] + 0.35 * n[1]) * step(0.42, 0.62, clouds(p, 2.4))),
+	);
+	paintTexels(engine, 'hive', 'hive-band', 'mask', 'Cut the cloth', ({ p, n, part }) => {
+		if (part !== 'Upper box' || Math.abs(n[1]) > 0.5) return 0;
+		const hang = 0.012 * Math.sin(p[0] * 19 + p[2] * 23);
+		return step(0.5 + hang, 0.506 + hang, p[1]) * step(0.69, 0.684, p[1]);
+	});
+	paintTexels(engine, 'hive', 'hive-folds', 'color', 'Lay the folds', ({ p, part }) => {
+		if (part !== 'Upper box') return null;
+		const fold = 0.5 + 0.5 * Math.sin(p[0] * 19 + p[2] * 23 + 0.9 * noise(p[0] * 4, p[1] * 6, p[2] * 4));
+		return rgba('#4a2338', 0.7 * fold * step(0.7, 0.5, p[1]));
+	});
+	standLettering(engine);
 	paintTexels(engine, 'hive', 'hive-joints', 'color', 'Sink the joints', (place) => {
 		if (place.part === 'Floor' || place.part === 'Feet') return null;
 		const across = isRoof(place) ? ((((place.p[2] + 2) * 4.5) % 1) + 1) % 1 : inPlank(place);
@@ -109,4 +183,23 @@ export function paintHive(engine: Engine): void {
 						{ size: 2.5 + random() * 2.5, strength: 0.5, edge: 0.5 },
 					);
 			}
+}
+
+/** Sets the lettering in the middle of the lower box's front, as an artist does with one press. */
+function standLettering(engine: Engine): void {
+	const sheet = sheetOf(engine.project, 'hive');
+	const scene = engine.scene(engine.project.models[0]?.id ?? '');
+	const layer = sheet?.layers.find((each) => each.id === 'hive-letters');
+	if (!sheet || !scene || layer?.kind !== 'text') throw new Error('no lettering');
+	for (const rect of hiveRects.lower) {
+		const [x, y] = [sheet.width * (rect.x + rect.w / 2), sheet.height * (rect.y + rect.h * 0.55)];
+		const spot = scene.spotOn(sheet, null, x, y);
+		const front = spot && (scene.mesh.normals?.[(scene.mesh.indices[spot.face * 3] as number) * 3 + 2] ?? 0) > 0.9;
+		const place = front ? engine.letterPlace('hive', x, y) : null;
+		if (!place) continue;
+		const text = { ...layer.text, x: place.x, y: place.y, turn: place.turn, mirrored: place.mirrored };
+		engine.run({ do: 'layer.change', sheet: 'hive', layer: layer.id, change: { text } });
+		return;
+	}
+	throw new Error('the front is not found');
 }

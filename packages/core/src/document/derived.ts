@@ -17,7 +17,7 @@ import {
 } from '../raster/index.ts';
 import { type Ground, recipeField, recipeReach, tapsOf, toneOfField } from '../recipe/index.ts';
 import { pictureTexel } from '../stroke/index.ts';
-import { type Surface, type SurfaceId, type TexelFormat, TILE, tileBytes } from '../surface/index.ts';
+import { Kind, type Surface, type SurfaceId, type TexelFormat, TILE, tileBytes } from '../surface/index.ts';
 import { textPath } from '../text/index.ts';
 import { fillBlock, type WashFill } from '../wash/index.ts';
 import { belowOf } from './circle.ts';
@@ -276,9 +276,14 @@ function finishNode(means: Means, sheet: Sheet, layer: Layer, finish: Finish): D
 		return {
 			...plain,
 			key: JSON.stringify([says, here]),
-			inputs: [],
+			inputs: maskIdOf(layer) ? [maskIdOf(layer)] : [],
 			reach: 0,
-			make: (rect) => fillBlock(fill, rect, means.pictures.stencil),
+			make(rect) {
+				// Where the layer's mask hides all there is nothing to lie on.
+				const mask = means.surfaces.get(maskIdOf(layer));
+				const hidden = mask && tilesOfRect(mask, rect).every((tile) => mask.kinds[tile] === Kind.empty);
+				return hidden ? null : fillBlock(fill, rect, means.pictures.stencil);
+			},
 		};
 	}
 	const key = JSON.stringify([says, outlineOf(own)]);

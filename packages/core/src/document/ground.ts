@@ -154,24 +154,43 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 		surfaceIn(rect, step) {
 			const face = facesIn(rect, step);
 			const w = Math.ceil(rect.width / step);
-			const place = new Float32Array(face.length * 3);
-			const normal = new Float32Array(face.length * 3);
-			for (let i = 0; i < face.length; i++) {
-				const f = face[i] as number;
-				if (f < 0) continue;
-				const x = rect.x + ((i % w) + 0.5) * step;
-				const y = rect.y + (Math.floor(i / w) + 0.5) * step;
-				for (let k = 0; k < 6; k++) {
-					const v = valueAt(f, k, x, y);
-					if (k < 3) place[i * 3 + k] = v;
-					else normal[i * 3 + k - 3] = v;
+			/** Three values a cell, from those of each face that begin at `k`. */
+			const listOf = (k: number, unit: boolean): Float32Array => {
+				const out = new Float32Array(face.length * 3);
+				for (let i = 0, column = 0, row = 0; i < face.length; i++, column++) {
+					if (column === w) {
+						column = 0;
+						row++;
+					}
+					const f = face[i] as number;
+					if (f < 0) continue;
+					const x = rect.x + (column + 0.5) * step;
+					const y = rect.y + (row + 0.5) * step;
+					const t = f * 18 + k * 3;
+					let a = (tables[t] as number) * x + (tables[t + 1] as number) * y + (tables[t + 2] as number);
+					let b = (tables[t + 3] as number) * x + (tables[t + 4] as number) * y + (tables[t + 5] as number);
+					let c = (tables[t + 6] as number) * x + (tables[t + 7] as number) * y + (tables[t + 8] as number);
+					if (unit) {
+						const long = Math.sqrt(a * a + b * b + c * c) || 1;
+						a /= long;
+						b /= long;
+						c /= long;
+					}
+					out[i * 3] = a;
+					out[i * 3 + 1] = b;
+					out[i * 3 + 2] = c;
 				}
-				const long = Math.hypot(normal[i * 3] as number, normal[i * 3 + 1] as number, normal[i * 3 + 2] as number) || 1;
-				for (let k = 0; k < 3; k++) normal[i * 3 + k] = (normal[i * 3 + k] as number) / long;
-			}
+				return out;
+			};
+			let place: Float32Array | null = null;
+			let normal: Float32Array | null = null;
 			return {
-				place,
-				normal,
+				get place() {
+					return (place ??= listOf(0, false));
+				},
+				get normal() {
+					return (normal ??= listOf(3, true));
+				},
 				face,
 				islandOf: (f) => topology.islandOfFace[f] as number,
 				partOf: (f) => scene.partOfFace(f),

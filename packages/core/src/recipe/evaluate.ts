@@ -5,29 +5,21 @@ import { sourceField } from './sources.ts';
 
 const clamp = (v: number): number => (v < 0 ? 0 : v > 1 ? 1 : v);
 
+type Join = (a: number, b: number) => number;
+const joins: Readonly<Record<Mixing, Join>> = {
+	replace: (_, b) => b,
+	multiply: (a, b) => a * b,
+	divide: (a, b) => (b > 0 ? clamp(a / b) : a > 0 ? 1 : 0),
+	screen: (a, b) => a + b - a * b,
+	overlay: (a, b) => (a <= 0.5 ? 2 * a * b : 1 - 2 * (1 - a) * (1 - b)),
+	max: (a, b) => (a > b ? a : b),
+	min: (a, b) => (a < b ? a : b),
+	add: (a, b) => clamp(a + b),
+	subtract: (a, b) => clamp(a - b),
+};
+
 /** Two tones, 0..1, joined: `a` is what was there. */
-export function mixed(how: Mixing, a: number, b: number): number {
-	switch (how) {
-		case 'replace':
-			return b;
-		case 'multiply':
-			return a * b;
-		case 'divide':
-			return clamp(b > 0 ? a / b : a > 0 ? 1 : 0);
-		case 'screen':
-			return a + b - a * b;
-		case 'overlay':
-			return a <= 0.5 ? 2 * a * b : 1 - 2 * (1 - a) * (1 - b);
-		case 'max':
-			return a > b ? a : b;
-		case 'min':
-			return a < b ? a : b;
-		case 'add':
-			return clamp(a + b);
-		case 'subtract':
-			return clamp(a - b);
-	}
-}
+export const mixed = (how: Mixing, a: number, b: number): number => joins[how](a, b);
 
 /** Texels beside a region that its recipe reads. */
 export const recipeReach = (recipe: Recipe): number =>
@@ -50,10 +42,15 @@ export function recipeField(
 		}
 		const source = sourceField(step, ground);
 		if (!source) continue;
-		const { mix, amount } = step;
+		const { amount } = step;
+		if (step.mix === 'replace' && amount === 1) {
+			field = source;
+			continue;
+		}
+		const join = joins[step.mix];
 		for (let i = 0; i < field.length; i++) {
 			const a = field[i] as number;
-			field[i] = a + (mixed(mix, a, source[i] as number) - a) * amount;
+			field[i] = a + (join(a, source[i] as number) - a) * amount;
 		}
 	}
 	return field;

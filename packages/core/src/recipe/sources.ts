@@ -17,11 +17,10 @@ type At = (x: number, y: number, z: number) => number;
 function spread(ground: Ground, space: 'model' | 'sheet', out: Float32Array, f: At): Float32Array {
 	const { surface, width, scale, sheet } = ground;
 	if (surface && space === 'model') {
+		const { face, place } = surface;
 		for (let i = 0; i < out.length; i++)
-			out[i] =
-				(surface.face[i] as number) < 0
-					? 0
-					: f(surface.place[i * 3] as number, surface.place[i * 3 + 1] as number, surface.place[i * 3 + 2] as number);
+			if ((face[i] as number) >= 0)
+				out[i] = f(place[i * 3] as number, place[i * 3 + 1] as number, place[i * 3 + 2] as number);
 		return out;
 	}
 	const unit = 100 / Math.max(sheet.width, sheet.height);
@@ -53,19 +52,10 @@ function speckleAt(x: number, y: number, z: number, seed: number, amount: number
 	return best;
 }
 
-/** Two directions along the surface at a cell, from its normal: across, and down. */
-function frameOf(n: ArrayLike<number>, at: number): readonly [number, number, number, number, number, number] {
-	const [nx, ny, nz] = [n[at] as number, n[at + 1] as number, n[at + 2] as number];
-	// Across: level, as a hand moves; on level ground it is the x axis.
-	let [ax, az] = [nz, -nx];
-	const long = Math.hypot(ax, az);
-	if (long < 0.05) return [1, 0, 0, 0, 0, 1];
-	ax /= long;
-	az /= long;
-	return [ax, 0, az, ny * az, nz * ax - nx * az, -ny * ax];
-}
-
-/** Places along the surface, in hundredths: u across, v down. On a flat sheet its own axes. */
+/**
+ * Places along the surface, in hundredths: u across, v down; the third value tells sheets of the surface apart that lie
+ * behind each other. On a flat sheet its own axes.
+ */
 function along(
 	ground: Ground,
 	space: 'model' | 'sheet',
@@ -74,19 +64,25 @@ function along(
 ): Float32Array {
 	const { surface } = ground;
 	if (!surface || space === 'sheet') return spread(ground, 'sheet', out, (x, y) => f(x, y, 0));
+	const { face, place, normal } = surface;
 	for (let i = 0; i < out.length; i++) {
-		if ((surface.face[i] as number) < 0) continue;
-		const [ax, ay, az, dx, dy, dz] = frameOf(surface.normal, i * 3);
-		const [x, y, z] = [
-			surface.place[i * 3] as number,
-			surface.place[i * 3 + 1] as number,
-			surface.place[i * 3 + 2] as number,
-		];
-		// The third value tells sheets of the surface apart that lie behind each other.
-		const nx = surface.normal[i * 3] as number;
-		const ny = surface.normal[i * 3 + 1] as number;
-		const nz = surface.normal[i * 3 + 2] as number;
-		out[i] = f(ax * x + ay * y + az * z, -(dx * x + dy * y + dz * z), nx * x + ny * y + nz * z);
+		if ((face[i] as number) < 0) continue;
+		const x = place[i * 3] as number;
+		const y = place[i * 3 + 1] as number;
+		const z = place[i * 3 + 2] as number;
+		const nx = normal[i * 3] as number;
+		const ny = normal[i * 3 + 1] as number;
+		const nz = normal[i * 3 + 2] as number;
+		// Across: level, as a hand moves; on level ground it is the x axis. Down: along the surface, at right angles to it.
+		const long = Math.sqrt(nx * nx + nz * nz);
+		const away = nx * x + ny * y + nz * z;
+		if (long < 0.05) {
+			out[i] = f(x, -z, away);
+			continue;
+		}
+		const ax = nz / long;
+		const az = -nx / long;
+		out[i] = f(ax * x + az * z, -(ny * az * x + (nz * ax - nx * az) * y - ny * ax * z), away);
 	}
 	return out;
 }

@@ -1,0 +1,251 @@
+/** Selections, moves, shapes, gradients, recipes, finishes, lettering and scraping in the browser; Node makes the same of it. */
+import { copyFileSync } from 'node:fs';
+import { expect, type Page, test } from '@playwright/test';
+import {
+	at,
+	canvasPixel,
+	engineOf,
+	exportByCommand,
+	exportPng,
+	kept,
+	openPaint,
+	record,
+	recorded,
+	replay,
+	settled,
+	stroke,
+} from './artist.ts';
+import { runFile, seedFile } from './paths.ts';
+import { decodePng } from './png.ts';
+import { createServer } from './server.ts';
+
+const server = createServer('select');
+test.beforeAll(() => server.start());
+test.afterAll(() => server.kill());
+test.setTimeout(240_000);
+
+const row = (page: Page, name: string) => page.locator(`[data-layer="${name}"]`);
+const choose = (page: Page, name: string) => row(page, name).click({ position: { x: 80, y: 10 } });
+const way = (page: Page, name: string) => page.getByRole('radio', { name, exact: true }).click();
+const outline = (page: Page) => page.locator('[data-selection="outline"]');
+const apart = (a: readonly number[], b: readonly number[]): number =>
+	Math.max(...a.slice(0, 3).map((v, i) => Math.abs(v - (b[i] as number))));
+
+test('what is selected on the sheet limits strokes, shapes and gradients; all of it is named, undone, kept and handed off alike', async ({
+	page,
+}) => {
+	const start = runFile('select-start.db');
+	copyFileSync(seedFile, start);
+	await record(page);
+	await openPaint(page, server.url);
+	await page.getByRole('button', { name: 'Template' }).click();
+	await choose(page, 'Edge light');
+	await page.keyboard.press('c');
+	await way(page, 'Ellipse');
+	const [inside, beside] = [
+		[0.4, 0.35],
+		[0.75, 0.3],
+	] as const;
+	const before = [await canvasPixel(page, 'sheet', inside), await canvasPixel(page, 'sheet', beside)] as const;
+	await stroke(page, 'sheet', [
+		[0.3, 0.25],
+		[0.5, 0.45],
+	]);
+	await expect(outline(page)).toHaveCount(1);
+
+	// A shape over both places lands only in what is selected.
+	await page.keyboard.press('Shift+F');
+	await stroke(page, 'sheet', [
+		[0.2, 0.2],
+		[0.85, 0.5],
+	]);
+	await page.waitForTimeout(500);
+	expect(apart(await canvasPixel(page, 'sheet', inside), before[0])).toBeGreaterThan(30);
+	expect(apart(await canvasPixel(page, 'sheet', beside), before[1])).toBe(0);
+
+	// Shift adds a rectangle; a stroke from one into the other is whole in both.
+	await page.keyboard.press('c');
+	await way(page, 'Rectangle');
+	await page.keyboard.down('Shift');
+	await stroke(page, 'sheet', [
+		[0.65, 0.25],
+		[0.85, 0.42],
+	]);
+	await page.keyboard.up('Shift');
+	await page.getByRole('button', { name: 'Soften', exact: true }).last().click();
+	await page.keyboard.press('d');
+	await page.getByRole('option', { name: '#e8b345' }).click();
+	await stroke(page, 'sheet', [
+		[0.75, 0.3],
+		[0.8, 0.36],
+	]);
+	await page.waitForTimeout(500);
+	expect(apart(await canvasPixel(page, 'sheet', beside), before[1])).toBeGreaterThan(30);
+
+	// A stroke wholly beside says so, with the way out.
+	await stroke(page, 'sheet', [
+		[0.3, 0.8],
+		[0.34, 0.82],
+	]);
+	const note = page.getByRole('alert');
+	await expect(note).toContainText('Nothing here is selected');
+
+	await page.keyboard.press('g');
+	await stroke(page, 'sheet', [
+		[0.3, 0.3],
+		[0.5, 0.4],
+	]);
+	await page.keyboard.press('Shift+Control+I');
+	await page.keyboard.press('Shift+Control+A');
+	await expect(outline(page)).toHaveCount(0);
+	await page.getByRole('button', { name: 'History' }).click();
+	for (const step of [
+		'Select',
+		'Rectangle on "Edge light"',
+		'Soften the selection',
+		'Gradient on "Edge light"',
+		'Select nothing',
+	])
+		await expect(page.getByRole('button', { name: step, exact: true }).first()).toBeVisible();
+	await page.getByRole('button', { name: 'History' }).click();
+	await page.keyboard.press('Control+z');
+	await expect(outline(page)).toHaveCount(1);
+
+	await kept(page);
+	const engine = await engineOf(start, 'demo-smoker');
+	replay(engine, await recorded(page));
+	const shown = await decodePng(await exportPng(page, server.url, 'Can'));
+	const own = engine.composite('can');
+	expect(Buffer.compare(Buffer.from(shown.data), Buffer.from(own.data))).toBe(0);
+	const written = await decodePng(exportByCommand(server.data, 'Mossbarrow smoker', 'Can'));
+	expect(Buffer.compare(Buffer.from(written.data), Buffer.from(own.data))).toBe(0);
+
+	// A second visit finds the selection as it was.
+	await openPaint(page, server.url);
+	await expect(outline(page)).toHaveCount(1);
+});
+
+test('recipes, finishes and lettering are made on the screen, change live, and are the same from the command line', async ({
+	page,
+}) => {
+	await openPaint(page, server.url, 'demo-hive');
+	await page.waitForTimeout(6000);
+	await choose(page, 'Moss');
+	await page.getByRole('button', { name: 'Add another kind of layer' }).click();
+	await page.getByRole('menuitem', { name: 'Wash', exact: true }).click();
+	await expect(row(page, 'Wash')).toBeVisible();
+	await page.waitForTimeout(800);
+	const whole = await canvasPixel(page, 'model', [0.42, 0.62]);
+	await page.getByRole('button', { name: 'Mask recipe', exact: true }).click();
+	await page.getByRole('button', { name: /^Ground dirt/ }).click();
+	await expect(page.locator('[data-step]')).toHaveCount(5);
+	await expect(page.locator('[data-step] img').first()).toBeVisible({ timeout: 20_000 });
+	await page.waitForTimeout(4000);
+	const dirty = await canvasPixel(page, 'model', [0.42, 0.62]);
+	expect(apart(whole, dirty)).toBeGreaterThan(25);
+	// A step off is one undoable change, and the picture follows.
+	await page.getByRole('button', { name: 'Switch off step 1' }).click();
+	await page.waitForTimeout(3500);
+	await page.keyboard.press('Control+z');
+	await page.waitForTimeout(3500);
+	expect(apart(await canvasPixel(page, 'model', [0.42, 0.62]), dirty)).toBeLessThanOrEqual(2);
+	// A tap of what is made from it is refused with the reason.
+	await page.getByRole('button', { name: 'Add a source' }).click();
+	await page.getByRole('menuitem', { name: 'Tap another layer' }).click();
+	await expect(page.locator('[data-step]')).toHaveCount(6);
+	await page.getByRole('combobox', { name: 'Layer that is tapped' }).selectOption({ label: 'Moss' });
+	await page.waitForTimeout(300);
+
+	await page.getByRole('button', { name: 'Layer', exact: true }).click();
+	await page.getByRole('button', { name: '+ Stitched line' }).click();
+	await expect(page.locator('[data-finish="stitch"]')).toBeVisible();
+	await page.getByRole('button', { name: 'Add another kind of layer' }).click();
+	await page.getByRole('menuitem', { name: 'Lettering', exact: true }).click();
+	const words = page.getByRole('textbox', { name: 'Words' });
+	await words.fill('Tansy');
+	await page.getByRole('radio', { name: 'Pixel grid' }).click();
+	await page.waitForTimeout(400);
+	// The move box turns it; typing is one step for each pause, and the name in history says what.
+	await page.getByRole('button', { name: 'Layer', exact: true }).click();
+	await page.keyboard.press('m');
+	const knob = page.locator('[data-move="turn"]');
+	await expect(knob).toBeVisible();
+	const box = await knob.boundingBox();
+	if (!box) throw new Error('no knob');
+	await page.mouse.move(box.x + 6, box.y + 6);
+	await page.mouse.down();
+	await page.mouse.move(box.x + 80, box.y + 40, { steps: 5 });
+	await page.mouse.up();
+	await page.waitForTimeout(400);
+	await page.getByRole('button', { name: 'Layer', exact: true }).click();
+	await expect(page.getByRole('slider', { name: 'Turn' }).last()).not.toHaveAttribute('aria-valuenow', '0');
+	await kept(page);
+	const shown = await decodePng(await exportPng(page, server.url, 'Hive', 'demo-hive'));
+	const written = await decodePng(exportByCommand(server.data, 'Mossbarrow hive', 'Hive'));
+	expect(Buffer.compare(Buffer.from(written.data), Buffer.from(shown.data))).toBe(0);
+});
+
+test('paint is moved by its box in one step; a copied layer goes to another sheet', async ({ page }) => {
+	await openPaint(page, server.url);
+	await page.getByRole('button', { name: 'Add a layer', exact: true }).click();
+	await page.keyboard.press('Shift+F');
+	await way(page, 'Ellipse');
+	await stroke(page, 'sheet', [
+		[0.2, 0.75],
+		[0.3, 0.85],
+	]);
+	await page.keyboard.press('m');
+	const box = await page.locator('[data-move="inside"]').boundingBox();
+	if (!box) throw new Error('no box');
+	const target = [0.6, 0.8] as const;
+	const before = await canvasPixel(page, 'sheet', target);
+	const [x, y] = await at(page, 'sheet', target);
+	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+	await page.mouse.down();
+	await page.mouse.move(x, y, { steps: 8 });
+	await page.mouse.up();
+	await page.waitForTimeout(700);
+	const moved = await canvasPixel(page, 'sheet', target);
+	expect(apart(moved, before)).toBeGreaterThan(20);
+	await page.keyboard.press('Control+z');
+	await page.waitForTimeout(500);
+	expect(apart(await canvasPixel(page, 'sheet', target), before)).toBe(0);
+	await page.keyboard.press('Shift+Control+Z');
+	await page.waitForTimeout(300);
+	await page.keyboard.press('Control+c');
+	await page.getByRole('button', { name: /^Bellows/ }).click();
+	await page.keyboard.press('Control+v');
+	await expect(row(page, 'Paint')).toBeVisible();
+	await page.waitForTimeout(800);
+	expect(apart(await canvasPixel(page, 'sheet', target), moved)).toBeLessThan(60);
+	await settled(page);
+});
+
+test('a scrape cuts rings through the coats of the smoker and is mended', async ({ page }) => {
+	await openPaint(page, server.url);
+	await page.keyboard.press('Shift+Control+A');
+	await page.getByRole('button', { name: 'Template' }).click();
+	await page.keyboard.press('x');
+	const place = [0.62, 0.2] as const;
+	const black = await canvasPixel(page, 'sheet', place);
+	await stroke(page, 'sheet', [
+		[0.55, 0.2],
+		[0.7, 0.2],
+	]);
+	await page.waitForTimeout(500);
+	const tin = await canvasPixel(page, 'sheet', place);
+	expect(Math.min(...tin.slice(0, 3)) - Math.min(...black.slice(0, 3))).toBeGreaterThan(25);
+	// Between tin and black lies a ring of primer: redder than both.
+	const red = (p: number[]): number => (p[0] as number) - (p[2] as number);
+	let most = 0;
+	for (let i = 0; i < 24; i++) most = Math.max(most, red(await canvasPixel(page, 'sheet', [0.62, 0.2 + i * 0.003])));
+	expect(most).toBeGreaterThan(Math.max(red(tin), red(black)) + 20);
+	await page.keyboard.press('Shift+X');
+	for (let i = 0; i < 3; i++)
+		await stroke(page, 'sheet', [
+			[0.55, 0.2],
+			[0.7, 0.2],
+		]);
+	await page.waitForTimeout(500);
+	expect(apart(await canvasPixel(page, 'sheet', place), black)).toBeLessThan(40);
+});
