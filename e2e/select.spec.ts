@@ -187,6 +187,7 @@ test('recipes, finishes and lettering are made on the screen, change live, and a
 
 test('paint is moved by its box in one step; a copied layer goes to another sheet', async ({ page }) => {
 	await openPaint(page, server.url);
+	await page.keyboard.press('Shift+Control+A');
 	await page.getByRole('button', { name: 'Add a layer', exact: true }).click();
 	await page.keyboard.press('Shift+F');
 	await way(page, 'Ellipse');

@@ -12,6 +12,8 @@ export interface Pump {
 	add(dirty: Dirty): void;
 	addAll(sheet: Sheet): void;
 	addNow(dirty: Dirty): void;
+	/** Says that all is shown, if it is and has not been said. */
+	rest(): void;
 	clear(): void;
 }
 
@@ -22,6 +24,13 @@ export function createPump(
 	const due = new Map<Id, Set<number>>();
 	const turn = new MessageChannel();
 	let running = false;
+	let told = true;
+	const rest = (): void => {
+		// What is still to be computed will be due to be shown in a moment.
+		if (running || told || engine()?.due) return;
+		told = true;
+		tell({ say: 'settled' }, []);
+	};
 
 	const send = (open: Engine, sheet: Id, tiles: readonly number[]): void => {
 		const { heap } = open.kernels;
@@ -48,7 +57,7 @@ export function createPump(
 		if (due.size) turn.port2.postMessage(null);
 		else {
 			running = false;
-			tell({ say: 'settled' }, []);
+			rest();
 		}
 	};
 	turn.port1.onmessage = slice;
@@ -57,6 +66,7 @@ export function createPump(
 		let set = due.get(sheet);
 		if (!set) due.set(sheet, (set = new Set()));
 		for (const tile of tiles) set.add(tile);
+		told = false;
 		if (running) return;
 		running = true;
 		turn.port2.postMessage(null);
@@ -79,6 +89,7 @@ export function createPump(
 				if (tiles.length) send(open, sheet, tiles);
 			}
 		},
+		rest,
 		clear: () => due.clear(),
 	};
 }

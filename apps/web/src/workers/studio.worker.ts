@@ -88,7 +88,10 @@ let heardAt = 0;
 /** Computes what is due in slices, while no stroke is being made; steps of an open recipe are shown after it. */
 function settleDerived(): void {
 	if (settling || !engine) return;
-	if (!engine.due) return showSteps();
+	if (!engine.due) {
+		pump.rest();
+		return showSteps();
+	}
 	settling = true;
 	turn.port2.postMessage(null);
 }

@@ -10,20 +10,18 @@ export {
 	type SheetPlace,
 	type StencilDesk,
 } from './desk.ts';
+export type { Delta, Dirty, KeptTile } from './dirty.ts';
 export type { Edit } from './edits.ts';
-export {
-	type Begun,
-	type Delta,
-	type Dirty,
-	type Edited,
-	type EditOptions,
-	type Engine,
-	type KeptTile,
-	type MaskChange,
-	openEngine,
+export type {
+	Begun,
+	Edited,
+	EditOptions,
+	Engine,
+	MaskChange,
 } from './engine.ts';
 export type { History } from './history.ts';
 export type { LetterPlace } from './letterPlace.ts';
+export { openEngine } from './open.ts';
 export {
 	type AdjustLayer,
 	type Asset,
