@@ -5,6 +5,7 @@ import { fileURLToPath } from 'node:url';
 import { loadKernels } from '@eppu/kernels/node';
 import { inputTimes } from './input.ts';
 import type { Row } from './measure.ts';
+import { recipeRows } from './recipeRows.ts';
 import { compositeRows, floor, type Report } from './rows.ts';
 import { strokeRows } from './strokeRows.ts';
 
@@ -64,6 +65,7 @@ if (bytes)
 		`bar   0.7  ${megabytes <= 0.7 ? 'holds' : 'MISSED'}`,
 	);
 if (!only.length || only.includes('composite')) await compositeRows(kernels, report);
+if (!only.length || only.includes('recipes')) await recipeRows(kernels, report);
 if (!only.length || only.includes('input')) {
 	const times = await inputTimes(kernels);
 	const note = `${times.moves} moves, 2048², ten layers, both views; to the patch in the page; shown after ${times.shown.toFixed(1)} ms, frames ${times.frame.toFixed(1)} ms apart at rest`;

@@ -55,6 +55,13 @@ export async function settled(page: Page): Promise<void> {
 	await page.waitForTimeout(250);
 }
 
+/** Waits until what follows from the document is computed and shown. */
+export async function computed(page: Page): Promise<void> {
+	await page.waitForTimeout(700);
+	await expect(page.getByText(/^Computing masks/)).toHaveCount(0, { timeout: 60_000 });
+	await page.waitForTimeout(500);
+}
+
 export async function kept(page: Page): Promise<void> {
 	await page.waitForTimeout(900);
 	await expect(page.locator('[data-keeping]')).toHaveAttribute('data-keeping', 'kept', { timeout: 20_000 });

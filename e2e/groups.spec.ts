@@ -200,7 +200,7 @@ test('the build-up scrub takes the sheet back to its first layer and forth again
 	await page.waitForTimeout(900);
 	await page.getByRole('link', { name: 'Paint' }).click();
 	await page.waitForTimeout(900);
-	expect(await canvasPixel(page, 'sheet', [0.35, 0.3])).toEqual(onSheet);
+	await expect.poll(() => canvasPixel(page, 'sheet', [0.35, 0.3]), { timeout: 10_000 }).toEqual(onSheet);
 	await page.getByRole('link', { name: 'Hand off' }).click();
 	const waiting = page.waitForEvent('download');
 	await page.getByRole('button', { name: 'Build-up as a picture' }).first().click();

@@ -15,6 +15,7 @@ test('layers are added, renamed, moved by drag, made clearer by drag, blended, h
 }) => {
 	await openPaint(page, server.url, 'demo-hive');
 	const start = await names(page);
+	await row(page, 'Moss').click({ position: { x: 80, y: 10 } });
 	await page.getByRole('button', { name: 'Add a layer' }).click();
 	await expect(row(page, 'Paint')).toHaveAttribute('aria-current', 'true');
 	await row(page, 'Paint').locator('p').first().dblclick();
@@ -55,7 +56,7 @@ test('layers are added, renamed, moved by drag, made clearer by drag, blended, h
 	await expect(row(page, 'Honey drips')).toContainText('Multiply');
 	await menu('Clip to the layer below');
 	await expect(row(page, 'Honey drips')).toContainText('clipped');
-	await menu('Copy');
+	await menu('Copy beside it');
 	await expect(row(page, 'Honey drips 2')).toHaveAttribute('aria-current', 'true');
 	await page.keyboard.press('Delete');
 	await expect(row(page, 'Honey drips 2')).toHaveCount(0);

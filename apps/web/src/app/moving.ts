@@ -1,6 +1,6 @@
 import { layerOf, type TextLayer } from '@eppu/core/document';
 import { type Affine, after } from '@eppu/core/raster';
-import { edit, question, run } from '../studio/client.ts';
+import { edit, question, run, tell } from '../studio/client.ts';
 import { activeLayer, activeSheet, type Moving, paintsMask, sheetIn, useStudio } from '../studio/store.ts';
 
 /** The map of a move, about the middle of what is moved. */
@@ -30,9 +30,11 @@ export function moveBy(change: Partial<Moving>): void {
 	if (due) return;
 	due = requestAnimationFrame(() => {
 		due = 0;
-		const { moving: now, smooth } = useStudio.getState();
+		const { moving: now, smooth, outlineOnly } = useStudio.getState();
 		if (!now) return;
 		const layer = layerOf(sheetIn(useStudio.getState(), now.sheet), now.layer);
+		if (outlineOnly && sheetIn(useStudio.getState(), now.sheet)?.selection)
+			return tell({ say: 'move-selection', sheet: now.sheet, map: movingMap(now), gesture: now.gesture });
 		if (layer?.kind !== 'text') return edit({ do: 'transform', map: movingMap(now), smooth }, now.gesture);
 		lettering ??= layer;
 		const { text } = lettering;
@@ -103,7 +105,7 @@ export function watchMoving(): () => void {
 		const { moving } = state;
 		const moved =
 			moving && (moving.x || moving.y || moving.turn || moving.skew || moving.scaleX !== 1 || moving.scaleY !== 1);
-		const ours = /^(Transform|Lettering of) /.test(state.outline?.done.at(-1) ?? '');
+		const ours = /^(Transform|Lettering of|Move the selection)/.test(state.outline?.done.at(-1) ?? '');
 		if (moving && moved && ours && mine !== moving.gesture && moving.layer === activeLayer(state)?.id) {
 			mine = moving.gesture;
 			return;

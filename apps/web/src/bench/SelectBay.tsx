@@ -13,6 +13,7 @@ const ways: readonly (readonly [Selecting['way'], string])[] = [
 	['freehand', 'Freehand'],
 	['cling', 'Cling'],
 	['similar', 'Similar'],
+	['tones', 'Tones'],
 	['island', 'Island'],
 	['part', 'Part'],
 	['face', 'Face'],
@@ -24,6 +25,7 @@ const hints: Readonly<Record<Selecting['way'], string>> = {
 	freehand: 'Drag around what is to be selected',
 	cling: 'Click along an edge: the line clings to contrast; Enter closes',
 	similar: 'Click a colour in either view',
+	tones: 'All texels whose tone lies between these',
 	island: 'Click an island in either view',
 	part: 'Click a part in either view',
 	face: 'Click faces in either view; Shift adds',
@@ -46,6 +48,16 @@ export function SelectBay() {
 	const ofLayer = (of: 'shape' | 'mask'): void => {
 		if (sheet && layer)
 			tell({ say: 'select', sheet: sheet.id, by: { by: 'layer', layer: layer.id, of }, joining: selecting.joining });
+	};
+	const byTones = (): void => {
+		const { low, high, soft, ofLayer: one, joining } = selecting;
+		if (sheet)
+			tell({
+				say: 'select',
+				sheet: sheet.id,
+				by: { by: 'tones', low, high, soft, layer: one && layer ? layer.id : null },
+				joining,
+			});
 	};
 	return (
 		<div className="min-w-0 overflow-y-auto border-r border-rule px-3 py-2">
@@ -74,6 +86,24 @@ export function SelectBay() {
 							onChange={(radius) => set({ radius })}
 						/>
 					</div>
+				)}
+				{way === 'tones' && (
+					<>
+						{(
+							[
+								['From', 'low'],
+								['To', 'high'],
+								['Soft', 'soft'],
+							] as const
+						).map(([label, key]) => (
+							<div key={key} className="w-24 shrink-0">
+								<TinyDial label={label} value={selecting[key]} onChange={(v) => set({ [key]: v })} />
+							</div>
+						))}
+						<Button className={small} onClick={byTones}>
+							Select
+						</Button>
+					</>
 				)}
 				{way === 'similar' && (
 					<>
@@ -137,5 +167,30 @@ export function SelectBay() {
 				</Button>
 			</div>
 		</div>
+	);
+}
+
+/** A share typed or stepped in little room. */
+function TinyDial({
+	label,
+	value,
+	onChange,
+}: {
+	readonly label: string;
+	readonly value: number;
+	readonly onChange: (value: number) => void;
+}) {
+	return (
+		<label className="flex items-center gap-1 text-[12px]">
+			{label}
+			<input
+				type="number"
+				min={0}
+				max={100}
+				value={Math.round(value * 100)}
+				onChange={(event) => onChange(Math.min(1, Math.max(0, Number(event.target.value) / 100)))}
+				className="cut-small w-full min-w-0 border border-rule bg-sheet px-1"
+			/>
+		</label>
 	);
 }

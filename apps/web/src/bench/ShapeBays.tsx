@@ -1,5 +1,5 @@
 import { moveBy, takeUp } from '../app/moving.ts';
-import { type Grading, type Shaping, useStudio } from '../studio/store.ts';
+import { activeLayer, type Grading, type Shaping, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
@@ -10,6 +10,7 @@ const bay = 'min-w-0 overflow-y-auto border-r border-rule px-3 py-2';
 /** How shapes are drawn. */
 export function ShapeBay() {
 	const shaping = useStudio((state) => state.shaping);
+	const lettering = useStudio((state) => activeLayer(state)?.kind === 'text');
 	const set = (change: Partial<Shaping>): void => useStudio.setState({ shaping: { ...shaping, ...change } });
 	return (
 		<div className={bay}>
@@ -71,9 +72,11 @@ export function ShapeBay() {
 				)}
 			</div>
 			<p className="mt-1 text-[12px] text-ash">
-				{shaping.kind === 'polygon'
-					? 'Click place after place; Enter closes'
-					: 'Drag on the sheet; Ctrl keeps the sides equal'}
+				{lettering
+					? 'A line or polygon drawn now is what the chosen lettering runs along'
+					: shaping.kind === 'polygon'
+						? 'Click place after place; Enter closes'
+						: 'Drag on the sheet; Ctrl keeps the sides equal'}
 			</p>
 		</div>
 	);
@@ -124,6 +127,8 @@ export function GradientBay() {
 export function MoveBay() {
 	const moving = useStudio((state) => state.moving);
 	const smooth = useStudio((state) => state.smooth);
+	const outlineOnly = useStudio((state) => state.outlineOnly);
+	const selected = useStudio((state) => state.selections.has(state.moving?.sheet ?? ''));
 	if (!moving)
 		return (
 			<div className={bay}>
@@ -198,6 +203,17 @@ export function MoveBay() {
 						moveBy({});
 					}}
 				/>
+				{selected && (
+					<Check
+						label="Outline only"
+						value={outlineOnly}
+						onChange={(on) => {
+							useStudio.setState({ outlineOnly: on });
+							void takeUp();
+						}}
+						hint="Moves the selection, not what is in it"
+					/>
+				)}
 				<Button className={small} onClick={() => void takeUp()} title="Keep it so and begin a new move">
 					Set down
 				</Button>

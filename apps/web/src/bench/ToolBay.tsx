@@ -121,6 +121,7 @@ function ToolOptions() {
 	const tool = useStudio((state) => state.tool);
 	const { stamp, guard, sampling } = useStudio((state) => state.desk);
 	const guardBy = useStudio((state) => state.guardBy);
+	const filling = useStudio((state) => state.filling);
 	const trigger = 'cut-small shrink-0 px-1.5 text-[12px] hover:bg-bark';
 	if (tool === 'stamp')
 		return (
@@ -153,6 +154,33 @@ function ToolOptions() {
 					label="Takes paint away in its shape"
 					value={stamp.takes}
 					onChange={(takes) => setDesk({ stamp: { ...stamp, takes } })}
+				/>
+			</Popover>
+		);
+	if (tool === 'fill')
+		return (
+			<Popover
+				label="What is filled"
+				className={trigger}
+				trigger={filling.by === 'island' ? 'Island' : `Region ±${filling.reach}`}
+			>
+				<Choice
+					label="Fill by"
+					value={filling.by}
+					options={[
+						['island', 'Island, or what is selected'],
+						['region', 'Region of like colour'],
+					]}
+					onChange={(by) => useStudio.setState({ filling: { ...filling, by } })}
+				/>
+				<Dial
+					label="Reach"
+					unit=""
+					least={0}
+					most={255}
+					value={filling.reach}
+					usual={24}
+					onChange={(reach) => useStudio.setState({ filling: { ...filling, reach } })}
 				/>
 			</Popover>
 		);

@@ -5,7 +5,7 @@ import type { Finish } from '@eppu/core/finish';
 import { XIcon } from '@phosphor-icons/react/dist/csr/X';
 import type { LayerChangeOf } from '../app/commands.ts';
 import { addFinish } from '../app/commands.ts';
-import { useStudio } from '../studio/store.ts';
+import { activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
@@ -92,6 +92,7 @@ export function FinishPanel({ sheet, layer, change }: FinishPanelProps) {
 function FinishDials({ finish, put }: { readonly finish: Finish; readonly put: (next: Finish) => void }) {
 	const spot = useStudio((state) => state.spot?.spot.island);
 	const islands = useStudio((state) => state.desk.guard?.islands);
+	const lines = useStudio((state) => state.selections.get(activeSheet(state)?.id ?? '')?.lines);
 	switch (finish.finish) {
 		case 'outline':
 			return (
@@ -169,15 +170,21 @@ function FinishDials({ finish, put }: { readonly finish: Finish; readonly put: (
 						<PotButton color={finish.color} label="Thread" onTake={(color) => put({ ...finish, color })} />
 						<Choice
 							label="Along"
-							value={finish.along === 'shape' ? 'shape' : 'island'}
+							value={finish.along === 'shape' ? 'shape' : 'lines' in finish.along ? 'selection' : 'island'}
 							options={[
 								['shape', 'The shape'],
+								['selection', 'The selection'],
 								['island', 'Guarded islands'],
 							]}
 							onChange={(along) =>
 								put({
 									...finish,
-									along: along === 'shape' ? 'shape' : [...(islands ?? (spot === undefined ? [] : [spot]))],
+									along:
+										along === 'shape'
+											? 'shape'
+											: along === 'selection'
+												? { lines: (lines ?? []).slice(0, 400).map((line) => [...line].slice(0, 20_000)) }
+												: [...(islands ?? (spot === undefined ? [] : [spot]))],
 								})
 							}
 						/>

@@ -82,8 +82,8 @@ export async function openProject(id: Id, steal = false): Promise<void> {
 
 /** What of the screen's state stays from project to project. */
 const habits = () => {
-	const { show, layout, selecting, shaping, grading, smooth } = get();
-	return { show, layout, selecting, shaping, grading, smooth };
+	const { show, layout, selecting, shaping, grading, smooth, filling } = get();
+	return { show, layout, selecting, shaping, grading, smooth, filling };
 };
 
 export function closeProject(): void {
@@ -184,6 +184,8 @@ function fromStudio(message: FromStudio): void {
 			return;
 		case 'steps':
 			return set({ steps: { layer: message.layer, side: message.side, tones: message.tones } });
+		case 'computing':
+			return set({ computing: message.left ? { left: message.left, all: message.all } : null });
 		case 'pasted':
 			return setDesk({
 				sheet: message.sheet,

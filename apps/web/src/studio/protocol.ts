@@ -58,6 +58,8 @@ export type ToStudio =
 			readonly color: Hex;
 			readonly guard: Guard | null;
 			readonly onMask: boolean;
+			/** Only the joined texels like the one there, that differ by so much at the most; else its island. */
+			readonly reach: number | null;
 	  }
 	/** Changes pixels at once; edits of one gesture replace each other. */
 	| {
@@ -210,6 +212,8 @@ export type FromStudio =
 	/** An answer to what was asked: plain data. */
 	| { readonly say: 'told'; readonly ask: number; readonly answer: unknown }
 	| { readonly say: 'steps'; readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] }
+	/** How much of what follows from the document is still to be computed: tiles left of those that were due. */
+	| { readonly say: 'computing'; readonly left: number; readonly all: number }
 	| { readonly say: 'pasted'; readonly sheet: Id; readonly layer: Id }
 	| { readonly say: 'sampled'; readonly color: Hex }
 	| { readonly say: 'refused'; readonly refusal: Refusal }

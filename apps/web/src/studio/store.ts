@@ -22,7 +22,17 @@ export type ToolName = Tool | 'fill' | 'sample' | 'stamp' | 'guard' | 'select' |
 
 /** How the selection tool works. */
 export interface Selecting {
-	readonly way: 'rectangle' | 'ellipse' | 'polygon' | 'freehand' | 'cling' | 'similar' | 'island' | 'part' | 'face';
+	readonly way:
+		| 'rectangle'
+		| 'ellipse'
+		| 'polygon'
+		| 'freehand'
+		| 'cling'
+		| 'similar'
+		| 'tones'
+		| 'island'
+		| 'part'
+		| 'face';
 	readonly joining: Joining;
 	/** Corners of rectangles, texels. */
 	readonly radius: number;
@@ -30,6 +40,10 @@ export interface Selecting {
 	readonly reach: number;
 	readonly together: boolean;
 	readonly ofLayer: boolean;
+	/** Tones from .. to, 0..1, and how softly they end. */
+	readonly low: number;
+	readonly high: number;
+	readonly soft: number;
 	/** Texels that grow, shrink, soften and border go by. */
 	readonly by: number;
 }
@@ -105,6 +119,12 @@ export interface StudioState {
 	readonly moving: Moving | null;
 	/** Moving is smooth, or by nearest texels. */
 	readonly smooth: boolean;
+	/** What is being computed from the document: tiles left of all. */
+	readonly computing: { readonly left: number; readonly all: number } | null;
+	/** Only the outline of a selection is moved, not what is in it. */
+	readonly outlineOnly: boolean;
+	/** How the fill tool goes: an island, or joined texels that differ by so much at the most. */
+	readonly filling: { readonly by: 'island' | 'region'; readonly reach: number };
 	/** Small pictures of the steps of the recipe that is open. */
 	readonly steps: { readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] } | null;
 	/** What is seen alone. */
@@ -132,10 +152,24 @@ export const closed: StudioState = {
 	chosen: [],
 	folded: new Set(),
 	selections: new Map(),
-	selecting: { way: 'rectangle', joining: 'replace', radius: 0, reach: 24, together: true, ofLayer: false, by: 4 },
+	selecting: {
+		way: 'rectangle',
+		joining: 'replace',
+		radius: 0,
+		reach: 24,
+		together: true,
+		ofLayer: false,
+		low: 0.5,
+		high: 1,
+		soft: 0.1,
+		by: 4,
+	},
 	shaping: { kind: 'rectangle', outline: false, thick: 6, radius: 0, repeat: 1, way: 'row' },
 	grading: { way: 'linear', fade: false, colors: 'pots' },
 	moving: null,
+	computing: null,
+	outlineOnly: false,
+	filling: { by: 'island', reach: 24 },
 	smooth: true,
 	steps: null,
 	alone: null,

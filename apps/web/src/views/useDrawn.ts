@@ -18,7 +18,7 @@ export interface Draft {
 }
 
 const shapeTools = ['select', 'shape', 'gradient'];
-const pickWays = ['similar', 'island', 'part', 'face'];
+const pickWays = ['similar', 'tones', 'island', 'part', 'face'];
 /** A click this near the first place closes a polygon, px. */
 const CLOSE = 9;
 
@@ -83,6 +83,13 @@ export function useDrawn(
 			tell({ say: 'select', sheet: sheet.id, by: { by: 'shape', shape }, joining: joining.current });
 			return;
 		}
+		const layer = activeLayer(state);
+		if (layer?.kind === 'text' && (shape.kind === 'line' || shape.kind === 'polygon')) {
+			// Lettering runs along a line that is drawn while it is chosen.
+			const along = shape.kind === 'line' ? [...shape.from, ...shape.to] : [...shape.points];
+			run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { text: { ...layer.text, along } } });
+			return;
+		}
 		const { outline, thick, repeat: count, way: how } = state.shaping;
 		const middle = middleOf(shape);
 		const repeat =
@@ -96,7 +103,8 @@ export function useDrawn(
 	const finish = (): void => {
 		const places = points.current.slice();
 		clear();
-		if (places.length >= 6) put({ kind: 'polygon', points: places });
+		const lettering = activeLayer(useStudio.getState())?.kind === 'text' && useStudio.getState().tool === 'shape';
+		if (places.length >= (lettering ? 4 : 6)) put({ kind: 'polygon', points: places });
 	};
 
 	useEffect(clear, [tool, way, kind, sheet?.id]);
@@ -258,6 +266,7 @@ export function useDrawn(
 export function pick(place: Pointing, joining: Joining): void {
 	const { selecting } = useStudio.getState();
 	const { way, reach, together, ofLayer } = selecting;
+	if (way === 'tones') return;
 	tell({
 		say: 'pick',
 		place,

@@ -139,6 +139,7 @@ export function useHand(name: string, view: HandView) {
 					color: pots(state).front,
 					guard: state.desk.guard,
 					onMask: paintsMask(state),
+					reach: state.filling.by === 'region' ? state.filling.reach : null,
 				});
 		} else if (state.tool === 'guard') {
 			if (pointing) tell({ say: 'touch', place: pointing });

@@ -85,10 +85,14 @@ const SLICE_MS = 9;
 const turn = new MessageChannel();
 let settling = false;
 let heardAt = 0;
+let dueTiles = 0;
+let toldAt = 0;
 /** Computes what is due in slices, while no stroke is being made; steps of an open recipe are shown after it. */
 function settleDerived(): void {
 	if (settling || !engine) return;
 	if (!engine.due) {
+		if (dueTiles) tell({ say: 'computing', left: 0, all: 0 });
+		dueTiles = 0;
 		pump.rest();
 		return showSteps();
 	}
@@ -106,7 +110,12 @@ turn.port1.onmessage = () => {
 		return;
 	}
 	const until = performance.now() + SLICE_MS;
+	dueTiles = Math.max(dueTiles, open.left);
 	pump.add(open.refresh(() => performance.now() > until));
+	if (performance.now() - toldAt > 200) {
+		toldAt = performance.now();
+		tell({ say: 'computing', left: open.left, all: dueTiles });
+	}
 	settleDerived();
 };
 
@@ -377,15 +386,13 @@ function heard(message: ToStudio): void {
 					say: 'refused',
 					refusal: { code: 'off-model', text: 'There is nothing of the model here to fill.', mend: null },
 				});
-			const filled = now.fill(
-				place.sheet,
-				message.layers[place.sheet],
-				place.x,
-				place.y,
-				message.color,
-				message.guard,
-				message.onMask,
-			);
+			const { onMask, guard, color } = message;
+			if (message.reach !== null) {
+				const { sheet, x, y } = place;
+				const flood = { do: 'flood', color, x, y, reach: message.reach } as const;
+				return edited(now, now.edit(sheet, message.layers[sheet], flood, { onMask, guard }));
+			}
+			const filled = now.fill(place.sheet, message.layers[place.sheet], place.x, place.y, color, guard, onMask);
 			return filled.ok ? changed(now, filled.dirty, 60) : tell({ say: 'refused', refusal: filled.refusal });
 		}
 		case 'edit':

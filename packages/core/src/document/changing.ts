@@ -54,6 +54,7 @@ export function changing(core: Core): Changing {
 		markChanged,
 		markWhole,
 		settle,
+		pictureOf,
 		dropUnders,
 	} = core;
 	const { heap } = kernels;
@@ -148,12 +149,13 @@ export function changing(core: Core): Changing {
 										: 0,
 								)
 						: null,
+				picture: () => pictureOf(sheet),
 			};
 			const records = [applyEdit(edit, ground)];
 			// What is selected moves along with what is in it.
 			if (moves && selection)
 				records.push(
-					applyEdit(edit, { kernels, surface: selection, selection: undefined, lockAlpha: false, guarded: null }),
+					applyEdit(edit, { ...ground, surface: selection, selection: undefined, lockAlpha: false, guarded: null }),
 				);
 			const words = editWords(edit, `${onMask ? 'the mask of ' : ''}"${layer.name}"`);
 			const dirty = merged([back, pushRecord(words, records, sheetId, gesture)]);

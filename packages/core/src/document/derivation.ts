@@ -29,6 +29,8 @@ export interface Derivation {
 	/** Computes what is due until told to stop; returns the tiles of sheets that may look different. */
 	refresh(stop: () => boolean, sheet?: Id): Map<Id, Set<number>>;
 	readonly due: boolean;
+	/** Tiles still to be computed. */
+	readonly left: number;
 	drop(): void;
 }
 
@@ -77,6 +79,9 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 	return {
 		get due() {
 			return order.some((each) => each.stale.size > 0);
+		},
+		get left() {
+			return order.reduce((sum, each) => sum + each.stale.size, 0);
 		},
 		follow(project) {
 			const next = new Map<SurfaceId, Kept>();

@@ -312,6 +312,11 @@ function finishNode(means: Means, sheet: Sheet, layer: Layer, finish: Finish): D
 			}
 			return isEmptyRect(box) ? [] : stitchThreads(finish, cut(tone, sheetRect(sheet), box), box);
 		}
+		if ('lines' in along) {
+			const path = along.lines.map((line) => Float64Array.from(line));
+			const box = meet(pathRect(path), sheetRect(sheet));
+			return isEmptyRect(box) ? [] : stitchThreads(finish, pathCoverage(path, box), box);
+		}
 		const scene = sceneOfSheet(means.scenes, sheet.id);
 		if (!scene) return [];
 		const chosen = new Set(along);

@@ -18,8 +18,8 @@ import {
 	resampled,
 	writeBlock,
 } from '../raster/index.ts';
-import { outlinePath, type Repeat, repeatedPath, type Shape, shapePath } from '../select/index.ts';
-import { createRecord, type Surface, type TileRecord } from '../surface/index.ts';
+import { outlinePath, type Repeat, repeatedPath, type Shape, shapePath, similarTo } from '../select/index.ts';
+import { createRecord, type Picture, type Surface, type TileRecord } from '../surface/index.ts';
 import { type Gradient, gradientBlock } from '../wash/index.ts';
 
 /** A change of the pixels of a paint layer or a mask, at once; a selection limits each of them. */
@@ -36,6 +36,8 @@ export type Edit =
 	| { readonly do: 'tone'; readonly tone: ToneOp }
 	| { readonly do: 'clear' }
 	| { readonly do: 'fill'; readonly color: Hex }
+	/** The joined texels like the one at a place, of all layers together; `reach` 0..255 is how far they may differ. */
+	| { readonly do: 'flood'; readonly color: Hex; readonly x: number; readonly y: number; readonly reach: number }
 	| { readonly do: 'transform'; readonly map: Affine; readonly smooth: boolean };
 
 /** Where an edit works: what it changes, and what limits it. */
@@ -46,6 +48,8 @@ export interface Ground {
 	readonly lockAlpha: boolean;
 	/** A8 of a rectangle that a guard lets through; null where there is none. */
 	readonly guarded: ((rect: Rect) => Uint8Array) | null;
+	/** All layers together. */
+	picture(): Picture;
 }
 
 const whole = ({ width, height }: Surface): Rect => ({ x: 0, y: 0, width, height });
@@ -118,6 +122,10 @@ export function applyEdit(edit: Edit, ground: Ground): TileRecord {
 		case 'fill': {
 			const rect = selectedRect(ground);
 			return layCover(ground, rect, new Uint8Array(rect.width * rect.height).fill(255), edit.color);
+		}
+		case 'flood': {
+			const tone = similarTo(ground.picture(), edit.x, edit.y, edit.reach, true);
+			return layCover(ground, whole(surface), tone, edit.color);
 		}
 		case 'gradient': {
 			const rect = selectedRect(ground);
@@ -303,6 +311,7 @@ export function editWords(edit: Edit, on: string): string {
 		case 'clear':
 			return `Clear ${on}`;
 		case 'fill':
+		case 'flood':
 			return `Fill ${on}`;
 		case 'transform':
 			return `Transform ${on}`;

@@ -90,6 +90,8 @@ export interface Engine {
 	/** Computes what follows from the document and is due, until told to stop: recipes, lettering, fills, finishes. */
 	refresh(stop: () => boolean): Dirty;
 	readonly due: boolean;
+	/** Tiles still to be computed. */
+	readonly left: number;
 	/** Pictures of the artist's own have come: what is made with them is due. */
 	renew(): void;
 	/** What each step of a mask's recipe makes so far, as A8 squares of `side`. */

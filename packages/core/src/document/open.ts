@@ -50,6 +50,9 @@ export function openEngine(
 		get due() {
 			return derivation.due;
 		},
+		get left() {
+			return derivation.left;
+		},
 		refresh(stop) {
 			const found = derivation.refresh(stop);
 			if (found.size) core.dropUnders();

@@ -157,7 +157,13 @@ const finish = {
 			...finishBase,
 			finish: { const: 'stitch' },
 			color: hex,
-			along: { oneOf: [{ const: 'shape' }, list({ type: 'integer', minimum: 0, maximum: 1_000_000 }, 10_000)] },
+			along: {
+				oneOf: [
+					{ const: 'shape' },
+					list({ type: 'integer', minimum: 0, maximum: 1_000_000 }, 10_000),
+					strict({ lines: list(list(finite, 20_000), 400) }),
+				],
+			},
 			inset: real(0, 512),
 			dash: real(1, 512),
 			gap: real(0, 512),

@@ -147,7 +147,14 @@ export function selecting(
 			const surface = selectionOf(need(sheetId)) as Surface;
 			const record = applyEdit(
 				{ do: 'transform', map, smooth: true },
-				{ kernels, surface, selection: undefined, lockAlpha: false, guarded: null },
+				{
+					kernels,
+					surface,
+					selection: undefined,
+					lockAlpha: false,
+					guarded: null,
+					picture: () => pictureOf(need(sheetId)),
+				},
 			);
 			pushRecord('Move the selection', [record], sheetId, gesture);
 			return { ok: true, dirty: back };

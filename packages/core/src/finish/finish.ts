@@ -5,8 +5,8 @@ import type { Spaced, Tiled } from '../wash/index.ts';
 /** A line of single stitches. Lengths are texels. */
 export interface Stitch {
 	readonly color: Hex;
-	/** It follows the layer's shape, or the border of these islands. */
-	readonly along: 'shape' | readonly number[];
+	/** It follows the layer's shape, the border of these islands, or closed lines (x, y, x, y … in texels). */
+	readonly along: 'shape' | readonly number[] | { readonly lines: readonly (readonly number[])[] };
 	/** How far inside the border it runs. */
 	readonly inset: number;
 	readonly dash: number;

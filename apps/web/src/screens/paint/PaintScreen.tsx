@@ -7,6 +7,21 @@ import { ModelView } from '../../views/ModelView.tsx';
 import { SheetView } from '../../views/SheetView.tsx';
 import { RefusalNote } from './RefusalNote.tsx';
 
+/** What is still being computed from the document: masks by recipe, lettering, fills, finishes. */
+function Computing() {
+	const computing = useStudio((state) => state.computing);
+	if (!computing) return null;
+	const share = Math.round(100 * (1 - computing.left / Math.max(1, computing.all)));
+	return (
+		<div
+			role="status"
+			className="cut-small pointer-events-none absolute bottom-8 left-3 z-10 bg-black/70 px-2 py-0.5 text-[12px] text-white"
+		>
+			Computing masks and finishes… {share}%
+		</div>
+	);
+}
+
 /** The Paint stage: stack on the left, both views, bench below, drawers on the right. */
 export function PaintScreen() {
 	const layout = useStudio((state) => state.layout);
@@ -35,6 +50,7 @@ export function PaintScreen() {
 						)}
 					</Group>
 					<RefusalNote />
+					<Computing />
 				</div>
 				<Rail />
 			</div>
