@@ -63,7 +63,7 @@ export const hiveLayers: readonly Layer[] = [
 				on: true,
 				recipe: [
 					{ ...newStep('clouds', 'worn'), mix: 'replace', size: 5, contrast: 0.6 } as ReturnType<typeof newStep>,
-					{ ...newStep('levels', 'sharp'), black: 0.16, white: 0.4 } as ReturnType<typeof newStep>,
+					{ ...newStep('levels', 'sharp'), black: 0.04, white: 0.3 } as ReturnType<typeof newStep>,
 				],
 			},
 		},

@@ -61,19 +61,22 @@ export function SelectBay() {
 	};
 	return (
 		<div className="min-w-0 overflow-y-auto border-r border-rule px-3 py-2">
-			<Choice label="Select by" value={way} options={ways} onChange={(next) => set({ way: next })} />
-			<div className="my-1.5 flex items-center gap-x-3">
-				<Choice
-					label="What is selected next"
-					value={selecting.joining}
-					options={[
-						['replace', 'Anew'],
-						['add', 'Add'],
-						['take', 'Take'],
-						['meet', 'Both'],
-					]}
-					onChange={(joining) => set({ joining })}
-				/>
+			<Choice tight label="Select by" value={way} options={ways} onChange={(next) => set({ way: next })} />
+			<div className="my-1.5 flex flex-wrap items-center gap-x-3 gap-y-1 min-[1150px]:flex-nowrap">
+				<div className="shrink-0">
+					<Choice
+						tight
+						label="What is selected next"
+						value={selecting.joining}
+						options={[
+							['replace', 'Anew'],
+							['add', 'Add'],
+							['take', 'Take'],
+							['meet', 'Both'],
+						]}
+						onChange={(joining) => set({ joining })}
+					/>
+				</div>
 				{way === 'rectangle' && (
 					<div className="w-44 shrink-0">
 						<Dial
@@ -96,7 +99,7 @@ export function SelectBay() {
 								['Soft', 'soft'],
 							] as const
 						).map(([label, key]) => (
-							<div key={key} className="w-24 shrink-0">
+							<div key={key} className="w-[84px] shrink-0">
 								<TinyDial label={label} value={selecting[key]} onChange={(v) => set({ [key]: v })} />
 							</div>
 						))}
@@ -123,9 +126,11 @@ export function SelectBay() {
 						<Check label="This layer" value={selecting.ofLayer} onChange={(ofLayer_) => set({ ofLayer: ofLayer_ })} />
 					</>
 				)}
-				<p className="min-w-0 flex-1 truncate text-[12px] text-ash" title={hints[way]}>
-					{hints[way]}
-				</p>
+				{way !== 'tones' && (
+					<p className="min-w-16 flex-1 truncate text-[12px] text-ash" title={hints[way]}>
+						{hints[way]}
+					</p>
+				)}
 			</div>
 			<div className="mb-1.5 flex flex-wrap items-center gap-1">
 				<Button className={small} onClick={() => changeSelection({ to: 'all' })} title="Ctrl+A">

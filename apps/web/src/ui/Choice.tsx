@@ -4,14 +4,17 @@ export function Choice<T extends string>({
 	value,
 	options,
 	onChange,
+	tight = false,
 }: {
 	readonly label: string;
 	readonly value: T;
 	readonly options: readonly (readonly [T, string])[];
 	readonly onChange: (value: T) => void;
+	/** Little room: many short words in one line. */
+	readonly tight?: boolean;
 }) {
 	return (
-		<div role="radiogroup" aria-label={label} className="flex flex-wrap gap-1">
+		<div role="radiogroup" aria-label={label} className={`flex flex-wrap ${tight ? 'gap-[3px]' : 'gap-1'}`}>
 			{options.map(([each, text]) => (
 				<button
 					key={each}
@@ -19,7 +22,7 @@ export function Choice<T extends string>({
 					role="radio"
 					aria-checked={each === value}
 					onClick={() => onChange(each)}
-					className={`cut-small px-2 py-0.5 text-[12px] leading-4 ${each === value ? 'bg-pine text-on-pine' : 'bg-bark hover:bg-bark-deep'}`}
+					className={`cut-small py-0.5 text-[12px] leading-4 ${tight ? 'px-[5px]' : 'px-2'} ${each === value ? 'bg-pine text-on-pine' : 'bg-bark hover:bg-bark-deep'}`}
 				>
 					{text}
 				</button>
