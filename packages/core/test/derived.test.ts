@@ -275,6 +275,29 @@ describe('recipes', () => {
 		expect(seen).toBeGreaterThan(8000);
 		engine.close();
 	}, 60_000);
+	test('what a step makes of another is what joining both apart makes, also where the first is nothing', () => {
+		const edges = step('edges', { mix: 'replace', width: 9, soft: 0.5 });
+		for (const name of ['clouds', 'scratches', 'drips', 'strokes', 'speckle', 'pieces'] as const)
+			for (const mix of ['multiply', 'divide', 'overlay', 'min', 'subtract', 'screen', 'add'] as const) {
+				const engine = open([
+					masked(washLayer('a', 'A', '#ffffff'), [edges]),
+					masked(washLayer('b', 'B', '#ffffff'), [step(name, { mix: 'replace' })]),
+					masked(washLayer('c', 'C', '#ffffff'), [edges, step(name, { mix })]),
+				]);
+				const [a, b, c] = ['a', 'b', 'c'].map((layer) => maskOf(engine, layer)) as [Uint8Array, Uint8Array, Uint8Array];
+				let worst = 0;
+				for (let i = 0; i < a.length; i++) {
+					// A division by next to nothing shows what eight bits took off.
+					if (mix === 'divide' && (b[i] as number) < 64) continue;
+					worst = Math.max(
+						worst,
+						Math.abs((c[i] as number) - 255 * mixed(mix, (a[i] as number) / 255, (b[i] as number) / 255)),
+					);
+				}
+				expect([name, mix, worst < 3.5]).toEqual([name, mix, true]);
+				engine.close();
+			}
+	}, 60_000);
 	test('noise on the model runs on across seams, on the sheet it does not', () => {
 		const jump = (space: 'model' | 'sheet'): number => {
 			const engine = open([

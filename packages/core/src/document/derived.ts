@@ -96,14 +96,19 @@ const alone = (layer: Layer): Layer => ({ ...layer, shown: true, clip: false, mo
 /** The same without its finishes: what those follow. */
 const bare = (layer: Layer): Layer => ({ ...alone(layer), finishes: [] });
 
-const alphaOf = (block: Block): Uint8Array =>
-	Uint8Array.from({ length: block.data.length / 4 }, (_, i) => block.data[i * 4 + 3] as number);
-const toneOf = ({ data }: Block): Uint8Array =>
-	Uint8Array.from({ length: data.length / 4 }, (_, i) => {
-		const tone =
-			0.299 * (data[i * 4] as number) + 0.587 * (data[i * 4 + 1] as number) + 0.114 * (data[i * 4 + 2] as number);
-		return Math.round((tone * (data[i * 4 + 3] as number)) / 255);
-	});
+function alphaOf({ data }: Block): Uint8Array {
+	const out = new Uint8Array(data.length / 4);
+	for (let i = 0; i < out.length; i++) out[i] = data[i * 4 + 3] as number;
+	return out;
+}
+function toneOf({ data }: Block): Uint8Array {
+	const out = new Uint8Array(data.length / 4);
+	for (let i = 0, at = 0; i < out.length; i++, at += 4) {
+		const tone = 0.299 * (data[at] as number) + 0.587 * (data[at + 1] as number) + 0.114 * (data[at + 2] as number);
+		out[i] = Math.round((tone * (data[at + 3] as number)) / 255);
+	}
+	return out;
+}
 
 /** Every surface whose texels a layer's picture depends on directly: its own, its mask's, its finishes', and those within it. */
 export function imageInputs(layer: Layer): SurfaceId[] {

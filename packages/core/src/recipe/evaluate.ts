@@ -21,6 +21,9 @@ const joins: Readonly<Record<Mixing, Join>> = {
 /** Two tones, 0..1, joined: `a` is what was there. */
 export const mixed = (how: Mixing, a: number, b: number): number => joins[how](a, b);
 
+/** What joins nothing to nothing, whatever the source says. */
+const keepsNothing: readonly Mixing[] = ['multiply', 'divide', 'overlay', 'min', 'subtract'];
+
 /** Texels beside a region that its recipe reads. */
 export const recipeReach = (recipe: Recipe): number =>
 	recipe.reduce((sum, step) => sum + (step.on && isShaper(step) ? shaperReach(step) : 0), 0);
@@ -40,7 +43,10 @@ export function recipeField(
 			field = shapedField(step, field, ground);
 			continue;
 		}
-		const source = sourceField(step, ground);
+		// Where nothing is and nothing can come of it, the source need not be asked.
+		const kept = keepsNothing.includes(step.mix) ? field : null;
+		if (kept?.every((v) => v === 0)) continue;
+		const source = sourceField(step, ground, kept);
 		if (!source) continue;
 		const { amount } = step;
 		if (step.mix === 'replace' && amount === 1) {
@@ -57,5 +63,8 @@ export function recipeField(
 }
 
 /** A field of 0..1 as A8. */
-export const toneOfField = (field: Float32Array): Uint8Array =>
-	Uint8Array.from(field, (v) => Math.round(255 * clamp(v)));
+export function toneOfField(field: Float32Array): Uint8Array {
+	const out = new Uint8Array(field.length);
+	for (let i = 0; i < out.length; i++) out[i] = Math.round(255 * clamp(field[i] as number));
+	return out;
+}

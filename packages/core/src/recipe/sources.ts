@@ -14,12 +14,18 @@ const contrasted = (v: number, contrast: number): number => clamp(0.5 + (v - 0.5
 type At = (x: number, y: number, z: number) => number;
 
 /** Runs a function of space over all cells: of the model's places where it has any, else of the sheet, in hundredths. */
-function spread(ground: Ground, space: 'model' | 'sheet', out: Float32Array, f: At): Float32Array {
+function spread(
+	ground: Ground,
+	space: 'model' | 'sheet',
+	only: Float32Array | null,
+	out: Float32Array,
+	f: At,
+): Float32Array {
 	const { surface, width, scale, sheet } = ground;
 	if (surface && space === 'model') {
 		const { face, place } = surface;
 		for (let i = 0; i < out.length; i++)
-			if ((face[i] as number) >= 0)
+			if ((face[i] as number) >= 0 && only?.[i] !== 0)
 				out[i] = f(place[i * 3] as number, place[i * 3 + 1] as number, place[i * 3 + 2] as number);
 		return out;
 	}
@@ -59,14 +65,15 @@ function speckleAt(x: number, y: number, z: number, seed: number, amount: number
 function along(
 	ground: Ground,
 	space: 'model' | 'sheet',
+	only: Float32Array | null,
 	out: Float32Array,
 	f: (u: number, v: number, w: number) => number,
 ): Float32Array {
 	const { surface } = ground;
-	if (!surface || space === 'sheet') return spread(ground, 'sheet', out, (x, y) => f(x, y, 0));
+	if (!surface || space === 'sheet') return spread(ground, 'sheet', only, out, (x, y) => f(x, y, 0));
 	const { face, place, normal } = surface;
 	for (let i = 0; i < out.length; i++) {
-		if ((face[i] as number) < 0) continue;
+		if ((face[i] as number) < 0 || only?.[i] === 0) continue;
 		const x = place[i * 3] as number;
 		const y = place[i * 3 + 1] as number;
 		const z = place[i * 3 + 2] as number;
@@ -87,8 +94,11 @@ function along(
 	return out;
 }
 
-/** One tone, 0..1, for each cell; null where what it reads is not there. */
-export function sourceField(source: Source, ground: Ground): Float32Array | null {
+/**
+ * One tone, 0..1, for each cell; null where what it reads is not there. Cells where `only` is 0 may be left out: what is
+ * made of chance is dear.
+ */
+export function sourceField(source: Source, ground: Ground, only: Float32Array | null = null): Float32Array | null {
 	const out = new Float32Array(ground.width * ground.height);
 	const bytes = (tone: Uint8Array | null): Float32Array | null => {
 		if (!tone) return null;
@@ -118,21 +128,21 @@ export function sourceField(source: Source, ground: Ground): Float32Array | null
 			const k = 1 / Math.max(0.05, source.size);
 			const { seed, contrast } = source;
 			return source.step === 'noise'
-				? spread(ground, source.space, out, (x, y, z) => contrasted(noiseAt(x * k, y * k, z * k, seed), contrast))
-				: spread(ground, source.space, out, (x, y, z) =>
+				? spread(ground, source.space, only, out, (x, y, z) => contrasted(noiseAt(x * k, y * k, z * k, seed), contrast))
+				: spread(ground, source.space, only, out, (x, y, z) =>
 						contrasted(cloudsAt(x * k, y * k, z * k, seed, 5, 0.3 + 0.5 * source.rough), contrast),
 					);
 		}
 		case 'speckle': {
 			const k = 1 / Math.max(0.05, source.size);
 			const flat = !surface || source.space === 'sheet';
-			return spread(ground, source.space, out, (x, y, z) =>
+			return spread(ground, source.space, only, out, (x, y, z) =>
 				speckleAt(x * k, y * k, z * k, source.seed, source.dense, source.soft, flat),
 			);
 		}
 		case 'scratches': {
 			const k = 1 / Math.max(0.05, source.size);
-			return along(ground, source.space, out, (u, v, w) => {
+			return along(ground, source.space, only, out, (u, v, w) => {
 				let best = 0;
 				// Three families of lines, each in cells that chance fills and turns.
 				for (let n = 0; n < 3; n++) {
@@ -155,7 +165,7 @@ export function sourceField(source: Source, ground: Ground): Float32Array | null
 		case 'drips': {
 			const k = 1 / Math.max(0.05, source.size);
 			const fall = 1 / Math.max(0.1, source.length);
-			return along(ground, source.space, out, (u, v, w) => {
+			return along(ground, source.space, only, out, (u, v, w) => {
 				let best = 0;
 				const p = u * k + 0.35 * (noiseAt(v * k * 0.35, u * k * 0.5, w * 0.02, source.seed + 17) - 0.5);
 				const column = Math.floor(p);
@@ -182,7 +192,7 @@ export function sourceField(source: Source, ground: Ground): Float32Array | null
 			const k = 1 / Math.max(0.05, source.size);
 			const axis = axisNumber[source.axis];
 			const thin = 1 / Math.max(1, source.stretch);
-			return spread(ground, source.space, out, (x, y, z) => {
+			return spread(ground, source.space, only, out, (x, y, z) => {
 				const p = [x * k, y * k, z * k];
 				p[axis] = (p[axis] as number) * thin;
 				return contrasted(
@@ -196,7 +206,7 @@ export function sourceField(source: Source, ground: Ground): Float32Array | null
 			const turn = (source.turn * Math.PI) / 180;
 			const [c, s] = [Math.cos(turn), Math.sin(turn)];
 			const long = Math.max(1, source.length);
-			return along(ground, source.space, out, (u, v, w) => {
+			return along(ground, source.space, only, out, (u, v, w) => {
 				let [top, tone] = [-1, 0];
 				const [p, q] = [((u * c + v * s) * k) / long, (-u * s + v * c) * k];
 				const [ip, iq] = [Math.floor(p), Math.floor(q)];
