@@ -1,7 +1,7 @@
 /** The pictures of docs/screenshots, made from the demo data. Run by `npm run shots`. */
 import { fileURLToPath } from 'node:url';
 import { expect, type Page, test } from '@playwright/test';
-import { at, openPaint, settled, stroke } from './artist.ts';
+import { at, computed, openPaint, settled, stroke } from './artist.ts';
 import { createServer } from './server.ts';
 
 const server = createServer('shots');
@@ -54,6 +54,30 @@ test('hand off', async ({ page }) => {
 	await settled(page);
 	await page.waitForTimeout(500);
 	await shot(page, 'hand-off');
+});
+
+test('a mask recipe, and what is selected', async ({ page }) => {
+	await openPaint(page, server.url, 'demo-hive');
+	await computed(page);
+	await page.locator('[data-layer="Worn to the wood"]').click({ position: { x: 70, y: 10 } });
+	await page.getByRole('button', { name: 'Mask recipe', exact: true }).click();
+	await page.keyboard.press('c');
+	await page.getByRole('radio', { name: 'Island', exact: true }).click();
+	const [x, y] = await at(page, 'model', [0.36, 0.66]);
+	await page.mouse.click(x, y);
+	await page.waitForTimeout(2500);
+	await shot(page, 'mask-recipe');
+	await page.keyboard.press('Shift+Control+A');
+	await page.waitForTimeout(900);
+});
+
+test('finishes of a layer', async ({ page }) => {
+	await openPaint(page, server.url, 'demo-hive');
+	await computed(page);
+	await page.locator('[data-layer="Red linen"]').click({ position: { x: 70, y: 10 } });
+	await page.getByRole('button', { name: 'Layer', exact: true }).click();
+	await page.waitForTimeout(1500);
+	await shot(page, 'finishes');
 });
 
 test('the painting hand: a stencil printed straight on, a mirror, leaves', async ({ page }) => {

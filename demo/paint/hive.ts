@@ -44,7 +44,7 @@ export const hiveLayers: readonly Layer[] = [
 		{
 			text: 'MOSSBARROW\nNo 4',
 			font: 'crate',
-			size: 36,
+			size: 31,
 			color: '#f3e9d2',
 			spacing: 0.02,
 			leading: 0.9,
@@ -62,8 +62,8 @@ export const hiveLayers: readonly Layer[] = [
 				surface: 'hive-letters-mask',
 				on: true,
 				recipe: [
-					{ ...newStep('clouds', 'worn'), mix: 'replace', size: 5, contrast: 0.6 } as ReturnType<typeof newStep>,
-					{ ...newStep('levels', 'sharp'), black: 0.04, white: 0.3 } as ReturnType<typeof newStep>,
+					{ ...newStep('clouds', 'worn'), mix: 'replace', size: 2, contrast: 0.35 } as ReturnType<typeof newStep>,
+					{ ...newStep('levels', 'sharp'), black: 0.02, white: 0.32 } as ReturnType<typeof newStep>,
 				],
 			},
 		},

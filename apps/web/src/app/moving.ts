@@ -33,7 +33,9 @@ export function moveBy(change: Partial<Moving>): void {
 		const { moving: now, smooth, outlineOnly } = useStudio.getState();
 		if (!now) return;
 		const layer = layerOf(sheetIn(useStudio.getState(), now.sheet), now.layer);
-		if (outlineOnly && sheetIn(useStudio.getState(), now.sheet)?.selection)
+		// A layer without pixels of its own has nothing to move but the selection's outline.
+		const bare = layer?.kind !== 'paint' && layer?.kind !== 'text' && !paintsMask(useStudio.getState());
+		if ((outlineOnly || bare) && sheetIn(useStudio.getState(), now.sheet)?.selection)
 			return tell({ say: 'move-selection', sheet: now.sheet, map: movingMap(now), gesture: now.gesture });
 		if (layer?.kind !== 'text') return edit({ do: 'transform', map: movingMap(now), smooth }, now.gesture);
 		lettering ??= layer;

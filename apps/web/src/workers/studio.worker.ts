@@ -91,7 +91,11 @@ let toldAt = 0;
 function settleDerived(): void {
 	if (settling || !engine) return;
 	if (!engine.due) {
-		if (dueTiles) tell({ say: 'computing', left: 0, all: 0 });
+		if (dueTiles) {
+			tell({ say: 'computing', left: 0, all: 0 });
+			// Thumbnails show what was computed.
+			rest();
+		}
 		dueTiles = 0;
 		pump.rest();
 		return showSteps();
