@@ -8,6 +8,7 @@ import { deflateRawSync } from 'node:zlib';
 import { apiaryPalette } from '@eppu/core/color';
 import { emptyDesk, type Project, paintLayer } from '@eppu/core/document';
 import { type PackedTile, packPicture, readPack, writePack } from '@eppu/core/format';
+import { presets } from '@eppu/core/recipe';
 import { defaultTip } from '@eppu/core/stroke';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { createApp } from '../src/http/app.ts';
@@ -315,6 +316,16 @@ describe('the library', () => {
 			expect((await fetch(`${url}/api/library/${id}`, { method: 'DELETE' })).status).toBe(200);
 		expect(await list()).toEqual([]);
 		expect((await fetch(`${url}/api/library/pic-1`)).status).toBe(404);
+	});
+
+	test('keeps mask recipes, and refuses what is none', async () => {
+		for (const [i, { name, steps }] of presets.entries())
+			expect((await put(`r-${i}`, 'recipe', name, json(steps))).status).toBe(200);
+		expect((await list()).every((item) => item.kind === 'recipe')).toBe(true);
+		expect(await (await fetch(`${url}/api/library/r-0`)).json()).toEqual(presets[0]?.steps);
+		for (const wrong of [{}, [{ step: 'noise' }], [{ ...presets[0]?.steps[0], mix: 'dissolve' }]])
+			expect((await put('r-bad', 'recipe', 'Bad', json(wrong))).status).toBe(400);
+		for (const { id } of await list()) await fetch(`${url}/api/library/${id}`, { method: 'DELETE' });
 	});
 
 	test('answers what does not fit in words, and keeps nothing of it', async () => {

@@ -1,4 +1,4 @@
-import { ramp, type ToneOp } from '@eppu/core/color';
+import { ramp, type ToneOp, toneNames } from '@eppu/core/color';
 import { type BlendMode, blendModes } from '@eppu/core/composite';
 import {
 	adjustLayer,
@@ -84,21 +84,6 @@ export const usualTones: { readonly [K in ToneOp['op']]: ToneOp & { readonly op:
 	smudge: { op: 'smudge', length: 24, turn: 0 },
 	sharpen: { op: 'sharpen', amount: 0.8, radius: 1.5 },
 };
-export const toneNames: Readonly<Record<ToneOp['op'], string>> = {
-	levels: 'Levels',
-	curves: 'Curves',
-	contrast: 'Brightness and contrast',
-	oklch: 'Hue, chroma, lightness',
-	balance: 'Balance',
-	gradient: 'Gradient by tone',
-	posterize: 'Posterize',
-	desaturate: 'Desaturate',
-	pull: 'Pull towards a colour',
-	blur: 'Blur',
-	smudge: 'Blur along a direction',
-	sharpen: 'Sharpen',
-};
-
 /** Adds a layer above the active one, in the same group, and makes it active. */
 export function addLayer(kind: NewLayer, sheet: Sheet | undefined = activeSheet(get())): void {
 	if (!sheet) return;

@@ -1,14 +1,28 @@
 import type { Sheet, WashLayer } from '@eppu/core/document';
-import type { WashFill } from '@eppu/core/wash';
+import type { Spaced, Tiled, WashFill } from '@eppu/core/wash';
 import type { LayerChangeOf } from '../app/commands.ts';
 import { question } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
-import { Dial } from '../ui/Dial.tsx';
+import { type DialRow, Dials } from '../ui/Dials.tsx';
 import { PictureChoice } from './PictureChoice.tsx';
 import { PotButton } from './PotButton.tsx';
+
+export const pictureRows: readonly DialRow<Tiled>[] = [
+	['scale', 'Size', 8, 2048, 256, ' px', { ratio: true }],
+	['turn', 'Turn', -180, 180, 0, '°'],
+	['x', 'Across', -1024, 1024, 0, ' px'],
+	['y', 'Down', -1024, 1024, 0, ' px'],
+];
+const patternRows: readonly DialRow<Spaced>[] = [
+	['across', 'Across', 1, 64, 8, '', { whole: true, hint: 'How many side by side; whole ones only' }],
+	['gap', 'Gap', 0, 0.95, 0.3, '%'],
+	['turn', 'Turn', -180, 180, 0, '°'],
+	['jitterTurn', 'Turn apart', 0, 1, 0, '%'],
+	['jitterSize', 'Size apart', 0, 1, 0, '%'],
+];
 
 interface FillPanelProps {
 	readonly sheet: Sheet;
@@ -128,103 +142,13 @@ export function FillPanel({ sheet, layer, change }: FillPanelProps) {
 				{fill?.fill === 'picture' && (
 					<>
 						<PictureChoice label="Picture" value={fill.picture} onChange={(picture) => set({ ...fill, picture })} />
-						<Dial
-							wide
-							label="Size"
-							unit=" px"
-							least={8}
-							most={2048}
-							ratio
-							value={fill.scale}
-							usual={256}
-							onChange={(scale) => set({ ...fill, scale })}
-						/>
-						<Dial
-							wide
-							label="Turn"
-							unit="°"
-							least={-180}
-							most={180}
-							value={fill.turn}
-							usual={0}
-							onChange={(turn) => set({ ...fill, turn })}
-						/>
-						<Dial
-							wide
-							label="Across"
-							unit=" px"
-							least={-1024}
-							most={1024}
-							value={fill.x}
-							usual={0}
-							onChange={(x) => set({ ...fill, x })}
-						/>
-						<Dial
-							wide
-							label="Down"
-							unit=" px"
-							least={-1024}
-							most={1024}
-							value={fill.y}
-							usual={0}
-							onChange={(y) => set({ ...fill, y })}
-						/>
+						<Dials of={fill} rows={pictureRows} onChange={(change) => set({ ...fill, ...change })} />
 					</>
 				)}
 				{fill?.fill === 'pattern' && (
 					<>
 						<PictureChoice label="Motif" value={fill.picture} onChange={(picture) => set({ ...fill, picture })} />
-						<Dial
-							wide
-							label="Across"
-							unit=""
-							least={1}
-							most={64}
-							value={fill.across}
-							usual={8}
-							onChange={(v) => set({ ...fill, across: Math.round(v) })}
-							hint="How many side by side; whole ones only"
-						/>
-						<Dial
-							wide
-							label="Gap"
-							unit="%"
-							least={0}
-							most={0.95}
-							value={fill.gap}
-							usual={0.3}
-							onChange={(gap) => set({ ...fill, gap })}
-						/>
-						<Dial
-							wide
-							label="Turn"
-							unit="°"
-							least={-180}
-							most={180}
-							value={fill.turn}
-							usual={0}
-							onChange={(turn) => set({ ...fill, turn })}
-						/>
-						<Dial
-							wide
-							label="Turn apart"
-							unit="%"
-							least={0}
-							most={1}
-							value={fill.jitterTurn}
-							usual={0}
-							onChange={(jitterTurn) => set({ ...fill, jitterTurn })}
-						/>
-						<Dial
-							wide
-							label="Size apart"
-							unit="%"
-							least={0}
-							most={1}
-							value={fill.jitterSize}
-							usual={0}
-							onChange={(jitterSize) => set({ ...fill, jitterSize })}
-						/>
+						<Dials of={fill} rows={patternRows} onChange={(change) => set({ ...fill, ...change })} />
 						<Check
 							label="Every other row moved"
 							value={fill.staggered}

@@ -1,7 +1,7 @@
 import { blendModes } from '@eppu/core/composite';
 import type { Layer, Sheet } from '@eppu/core/document';
 import { modeWords } from '@eppu/core/document';
-import type { Finish } from '@eppu/core/finish';
+import type { Finish, Stitch } from '@eppu/core/finish';
 import { XIcon } from '@phosphor-icons/react/dist/csr/X';
 import type { LayerChangeOf } from '../app/commands.ts';
 import { addFinish } from '../app/commands.ts';
@@ -10,10 +10,21 @@ import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Dial } from '../ui/Dial.tsx';
+import { type DialRow, Dials } from '../ui/Dials.tsx';
+import { pictureRows } from './FillPanel.tsx';
 import { PictureChoice } from './PictureChoice.tsx';
 import { PotButton } from './PotButton.tsx';
 
 const names = { outline: 'Outline', tint: 'Tint', pattern: 'Pattern', stitch: 'Stitched line' } as const;
+
+const stitchRows: readonly DialRow<Stitch>[] = [
+	['inset', 'Inset', 0, 64, 6, ' px'],
+	['dash', 'Stitch', 1, 64, 11, ' px'],
+	['gap', 'Gap', 0, 64, 6, ' px'],
+	['thick', 'Thread', 0.5, 32, 4, ' px'],
+	['twist', 'Twist', -90, 90, 12, '°'],
+	['shade', 'Shade', 0, 1, 0.7, '%'],
+];
 
 interface FinishPanelProps {
 	readonly sheet: Sheet;
@@ -135,35 +146,16 @@ function FinishDials({ finish, put }: { readonly finish: Finish; readonly put: (
 						onChange={(picture) => put({ ...finish, fill: { ...fill, picture } })}
 					/>
 					{fill.fill === 'picture' && (
-						<>
-							<Dial
-								wide
-								label="Size"
-								unit=" px"
-								least={8}
-								most={1024}
-								ratio
-								value={fill.scale}
-								usual={64}
-								onChange={(scale) => put({ ...finish, fill: { ...fill, scale } })}
-							/>
-							<Dial
-								wide
-								label="Turn"
-								unit="°"
-								least={-180}
-								most={180}
-								value={fill.turn}
-								usual={0}
-								onChange={(turn) => put({ ...finish, fill: { ...fill, turn } })}
-							/>
-						</>
+						<Dials
+							of={fill}
+							rows={pictureRows}
+							onChange={(change) => put({ ...finish, fill: { ...fill, ...change } })}
+						/>
 					)}
 				</>
 			);
 		}
 		case 'stitch': {
-			const dial = { wide: true, unit: ' px' } as const;
 			return (
 				<>
 					<div className="mb-1 flex flex-wrap items-center gap-2">
@@ -189,62 +181,7 @@ function FinishDials({ finish, put }: { readonly finish: Finish; readonly put: (
 							}
 						/>
 					</div>
-					<Dial
-						{...dial}
-						label="Inset"
-						least={0}
-						most={64}
-						value={finish.inset}
-						usual={6}
-						onChange={(inset) => put({ ...finish, inset })}
-					/>
-					<Dial
-						{...dial}
-						label="Stitch"
-						least={1}
-						most={64}
-						value={finish.dash}
-						usual={11}
-						onChange={(dash) => put({ ...finish, dash })}
-					/>
-					<Dial
-						{...dial}
-						label="Gap"
-						least={0}
-						most={64}
-						value={finish.gap}
-						usual={6}
-						onChange={(gap) => put({ ...finish, gap })}
-					/>
-					<Dial
-						{...dial}
-						label="Thread"
-						least={0.5}
-						most={32}
-						value={finish.thick}
-						usual={4}
-						onChange={(thick) => put({ ...finish, thick })}
-					/>
-					<Dial
-						wide
-						label="Twist"
-						unit="°"
-						least={-90}
-						most={90}
-						value={finish.twist}
-						usual={12}
-						onChange={(twist) => put({ ...finish, twist })}
-					/>
-					<Dial
-						wide
-						label="Shade"
-						unit="%"
-						least={0}
-						most={1}
-						value={finish.shade}
-						usual={0.7}
-						onChange={(shade) => put({ ...finish, shade })}
-					/>
+					<Dials of={finish} rows={stitchRows} onChange={(change) => put({ ...finish, ...change })} />
 				</>
 			);
 		}

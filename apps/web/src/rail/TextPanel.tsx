@@ -8,7 +8,17 @@ import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Dial } from '../ui/Dial.tsx';
+import { type DialRow, Dials } from '../ui/Dials.tsx';
 import { PotButton } from './PotButton.tsx';
+
+const rowsFor = ({ width, height }: Sheet): readonly DialRow<TextLayer['text']>[] => [
+	['size', 'Size', 4, 1024, 80, ' px', { ratio: true }],
+	['spacing', 'Spacing', -0.3, 1, 0, '%', { percent: true }],
+	['leading', 'Lines', 0.4, 3, 1, '%', { percent: true }],
+	['turn', 'Turn', -180, 180, 0, '°'],
+	['x', 'Across', 0, width, width / 2, ' px'],
+	['y', 'Down', 0, height, height / 2, ' px'],
+];
 
 interface TextPanelProps {
 	readonly sheet: Sheet;
@@ -64,69 +74,7 @@ export function TextPanel({ sheet, layer, change }: TextPanelProps) {
 					onChange={(align) => set({ align })}
 				/>
 			</div>
-			<Dial
-				wide
-				label="Size"
-				unit=" px"
-				least={4}
-				most={1024}
-				ratio
-				value={text.size}
-				usual={80}
-				onChange={(size) => set({ size })}
-			/>
-			<Dial
-				wide
-				label="Spacing"
-				unit="%"
-				percent
-				least={-0.3}
-				most={1}
-				value={text.spacing}
-				usual={0}
-				onChange={(spacing) => set({ spacing })}
-			/>
-			<Dial
-				wide
-				label="Lines"
-				unit="%"
-				percent
-				least={0.4}
-				most={3}
-				value={text.leading}
-				usual={1}
-				onChange={(leading) => set({ leading })}
-			/>
-			<Dial
-				wide
-				label="Turn"
-				unit="°"
-				least={-180}
-				most={180}
-				value={text.turn}
-				usual={0}
-				onChange={(turn) => set({ turn })}
-			/>
-			<Dial
-				wide
-				label="Across"
-				unit=" px"
-				least={0}
-				most={sheet.width}
-				value={Math.round(text.x)}
-				usual={sheet.width / 2}
-				onChange={(x) => set({ x })}
-			/>
-			<Dial
-				wide
-				label="Down"
-				unit=" px"
-				least={0}
-				most={sheet.height}
-				value={Math.round(text.y)}
-				usual={sheet.height / 2}
-				onChange={(y) => set({ y })}
-			/>
+			<Dials of={text} rows={rowsFor(sheet)} onChange={set} />
 			{text.box !== null && (
 				<Dial
 					wide

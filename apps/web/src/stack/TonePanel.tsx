@@ -1,8 +1,8 @@
-import type { ToneOp } from '@eppu/core/color';
+import { type ToneOp, toneNames } from '@eppu/core/color';
 import type { AdjustLayer, Sheet } from '@eppu/core/document';
 import { SlidersIcon } from '@phosphor-icons/react/dist/csr/Sliders';
 import { useRef } from 'react';
-import { toneNames } from '../app/commands.ts';
+
 import { run } from '../studio/client.ts';
 import { Popover } from '../ui/Popover.tsx';
 import { Histogram } from './Histogram.tsx';

@@ -5,4 +5,4 @@ export { distance, hexOfOklch, inSrgb, type Oklab, type Oklch, oklabOfSrgb, oklc
 export { apiaryPalette, type Palette } from './palette.ts';
 export { ramp, toneChart } from './ramp.ts';
 export { type Hex, hexOfRgb, linearOfSrgb, type Rgb8, rgbOfHex, srgbOfLinear } from './srgb.ts';
-export { type AreaTone, isAreaTone, type PointTone, type ToneMap, type ToneOp, toneMap } from './tone.ts';
+export { type AreaTone, isAreaTone, type PointTone, type ToneMap, type ToneOp, toneMap, toneNames } from './tone.ts';

@@ -51,6 +51,22 @@ export type AreaTone =
 /** A change of tones and colours, the same for adjust layers and for what is done once. */
 export type ToneOp = PointTone | AreaTone;
 
+/** Changes of tones as they are called on the screen. */
+export const toneNames: Readonly<Record<ToneOp['op'], string>> = {
+	levels: 'Levels',
+	curves: 'Curves',
+	contrast: 'Brightness and contrast',
+	oklch: 'Hue, chroma, lightness',
+	balance: 'Balance',
+	gradient: 'Gradient by tone',
+	posterize: 'Posterize',
+	desaturate: 'Desaturate',
+	pull: 'Pull towards a colour',
+	blur: 'Blur',
+	smudge: 'Blur along a direction',
+	sharpen: 'Sharpen',
+};
+
 export const isAreaTone = (op: ToneOp): op is AreaTone => op.op === 'blur' || op.op === 'smudge' || op.op === 'sharpen';
 
 /** How kernels take a change: a table of 256 entries of red, green, blue, by channel or by tone, or a cube of colours. */

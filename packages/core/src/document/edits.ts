@@ -1,5 +1,5 @@
 import type { Kernels } from '@eppu/kernels';
-import { type Hex, isAreaTone, type Rgb8, rgbOfHex, type ToneOp } from '../color/index.ts';
+import { type Hex, isAreaTone, type Rgb8, rgbOfHex, type ToneOp, toneNames } from '../color/index.ts';
 import { areaBlock, areaReach, createToneMaps } from '../composite/index.ts';
 import {
 	type Affine,
@@ -282,21 +282,6 @@ function transformEdit(map: Affine, smooth: boolean, ground: Ground): TileRecord
 	return record;
 }
 
-const toneWords: Readonly<Record<ToneOp['op'], string>> = {
-	levels: 'Levels',
-	curves: 'Curves',
-	contrast: 'Brightness and contrast',
-	oklch: 'Hue, chroma, lightness',
-	balance: 'Balance',
-	gradient: 'Gradient by tone',
-	posterize: 'Posterize',
-	desaturate: 'Desaturate',
-	pull: 'Pull towards a colour',
-	blur: 'Blur',
-	smudge: 'Blur along a direction',
-	sharpen: 'Sharpen',
-};
-
 /** An edit as the history names it. */
 export function editWords(edit: Edit, on: string): string {
 	switch (edit.do) {
@@ -307,7 +292,7 @@ export function editWords(edit: Edit, on: string): string {
 		case 'gradient':
 			return `Gradient on ${on}`;
 		case 'tone':
-			return `${toneWords[edit.tone.op]} on ${on}`;
+			return `${toneNames[edit.tone.op]} on ${on}`;
 		case 'clear':
 			return `Clear ${on}`;
 		case 'fill':
