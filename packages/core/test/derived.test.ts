@@ -11,6 +11,7 @@ import {
 	groupLayer,
 	type KeptTile,
 	type Layer,
+	layerOf,
 	openEngine,
 	type Project,
 	paintLayer,
@@ -146,6 +147,25 @@ test('after any changes, strokes and undos, computed in slices of any length, th
 		fc.constantFrom('a', 'dirt', 'soft', 'words').map((layer) => (engine: Engine) => {
 			engine.run({ do: 'layer.change', sheet: 's', layer, change: { shown: false } });
 		}),
+		fc.tuple(fc.nat(3), fc.nat(9), fc.boolean()).map(([index, n, off]) => (engine: Engine) => {
+			// A step of the recipe changed, switched off, or another put in its place.
+			const mask = layerOf(engine.project.sheets[0], 'dirt')?.mask;
+			if (!mask?.recipe) return;
+			const recipe = mask.recipe.map((each, i) =>
+				i !== index
+					? each
+					: off
+						? { ...each, on: !each.on }
+						: 'radius' in each
+							? { ...each, radius: n }
+							: 'by' in each
+								? { ...each, by: n }
+								: 'seed' in each
+									? { ...each, seed: n }
+									: each,
+			) as RecipeStep[];
+			engine.run({ do: 'layer.change', sheet: 's', layer: 'dirt', change: { mask: { ...mask, recipe } } });
+		}),
 		fc.nat(5).map((to) => (engine: Engine) => {
 			engine.run({ do: 'layer.move', sheet: 's', layer: 'dirt', to });
 		}),
@@ -153,7 +173,7 @@ test('after any changes, strokes and undos, computed in slices of any length, th
 		fc.constant((engine: Engine) => void engine.redo()),
 	);
 	fc.assert(
-		fc.property(fc.array(fc.tuple(change, fc.nat(12)), { minLength: 1, maxLength: 6 }), (list) => {
+		fc.property(fc.array(fc.tuple(change, fc.nat(12)), { minLength: 1, maxLength: 9 }), (list) => {
 			const engine = open(everything());
 			paint(engine, 'a', 'color', 3);
 			for (const [act, slice] of list) {
@@ -172,7 +192,7 @@ test('after any changes, strokes and undos, computed in slices of any length, th
 			anew.close();
 			return same;
 		}),
-		{ numRuns: 12 },
+		{ numRuns: 14 },
 	);
 }, 120_000);
 

@@ -210,6 +210,26 @@ describe('sources of recipes', () => {
 	});
 });
 
+test('a picture of the artist’s own that comes later is taken in by fills and recipes', () => {
+	const id = `own-${Math.random().toString(36).slice(2)}`;
+	const fill = { fill: 'picture', picture: id, scale: 4, turn: 0, x: 0, y: 0, tint: null } as const;
+	const recipe = [step('picture', { picture: id, scale: 4, mix: 'replace' })];
+	const engine = open([
+		washLayer('f', 'F', '#000000', { fill }),
+		washLayer('r', 'R', '#ffffff', { mask: { surface: 'r-m', on: true, recipe } }),
+	]);
+	engine.composite('s');
+	expect([engine.sample('s', 10, 10)[3], maskOf(engine, 'r')[0]]).toEqual([255, 255]);
+	const data = Uint8Array.from({ length: 4 * 4 * 4 }, (_, i) => (i % 4 === 3 ? 255 : 40));
+	engine.pictures.put(id, { width: 4, height: 4, data });
+	engine.renew();
+	expect(maskOf(engine, 'r')[0]).toBe(40);
+	engine.run({ do: 'layer.change', sheet: 's', layer: 'r', change: { shown: false } });
+	engine.composite('s');
+	expect(engine.sample('s', 10, 10)).toEqual([40, 40, 40, 255]);
+	engine.close();
+});
+
 test('stitches follow lines taken from a selection, whatever is selected later', () => {
 	const engine = open([paintLayer('p', 'P')]);
 	engine.select(

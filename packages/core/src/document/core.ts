@@ -99,7 +99,7 @@ export function createCore(
 	let under: { readonly key: string; readonly cache: UnderCache } | null = null;
 	let selectionTurn = 0;
 	const pictures = picturesOf(kernels);
-	const means: Means = { kernels, compositor, surfaces, scenes, pictures };
+	const means: Means = { kernels, compositor, surfaces, scenes, pictures, prefixes: { current: null } };
 	const derivation = createDerivation(means, surfaces);
 
 	const history = createHistory(kernels, (gone) => {

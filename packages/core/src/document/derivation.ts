@@ -11,6 +11,7 @@ import {
 	tileState,
 } from '../surface/index.ts';
 import { type Derived, derivedOf, type Means } from './derived.ts';
+import { notePrefix } from './prefix.ts';
 import type { Id, Project, Sheet } from './project.ts';
 
 interface Kept {
@@ -112,6 +113,10 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 						node.inputs.some((id) => anew.has(id)) ||
 						node.inputs.join() !== before.node.inputs.join()
 					) {
+						if (fits && node.recipe && before.node.recipe)
+							notePrefix(means.prefixes, node.id, before.node.recipe.steps, node.recipe.steps, node.recipe.says);
+						// Where more than the steps is new, what they made before is of no use.
+						if (fits && node.inputs.some((id) => anew.has(id))) node.reset?.();
 						allOf(each);
 						anew.add(node.id);
 					}

@@ -15,7 +15,7 @@ import {
 	tileRect,
 	tilesOfRect,
 } from '../raster/index.ts';
-import { type Ground, recipeField, recipeReach, tapsOf, toneOfField } from '../recipe/index.ts';
+import { type Ground, type Recipe, recipeField, recipeReach, tapsOf, toneOfField } from '../recipe/index.ts';
 import { pictureTexel } from '../stroke/index.ts';
 import { Kind, type Surface, type SurfaceId, type TexelFormat, TILE, tileBytes } from '../surface/index.ts';
 import { textPath } from '../text/index.ts';
@@ -23,6 +23,7 @@ import { fillBlock, type WashFill } from '../wash/index.ts';
 import { belowOf } from './circle.ts';
 import { modelGround, sceneOfSheet } from './ground.ts';
 import type { Pictures } from './pictures.ts';
+import { type PrefixStore, prefixField } from './prefix.ts';
 import { eachLayer, type Id, type Layer, layerOf, type Sheet } from './project.ts';
 import type { Scene } from './scene.ts';
 import { fillIdOf, finishIdOf, isComputed, maskIdOf, stackOf } from './stack.ts';
@@ -40,6 +41,8 @@ export interface Derived {
 	make(rect: Rect): Uint8Array | null;
 	/** Forgets what it remembered of its inputs. */
 	reset?(): void;
+	/** Of a mask: its steps, and what else its tones depend on. */
+	readonly recipe?: { readonly steps: Recipe; readonly says: string };
 }
 
 /** What computing needs of the engine. */
@@ -49,6 +52,7 @@ export interface Means {
 	readonly surfaces: ReadonlyMap<SurfaceId, Surface>;
 	readonly scenes: ReadonlyMap<Id, Scene>;
 	readonly pictures: Pictures;
+	readonly prefixes: PrefixStore;
 }
 
 const sheetRect = ({ width, height }: Sheet): Rect => ({ x: 0, y: 0, width, height });
@@ -190,18 +194,34 @@ function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 			? [{ other, ids: other.mask ? [maskIdOf({ ...other, mask: { ...other.mask, on: true } })] : [] }]
 			: [{ other, ids: imageInputs(alone(other)) }];
 	});
+	const id = maskIdOf(layer);
+	const pictured = recipe.map((step) => step.step === 'picture' && Boolean(means.pictures.stencil(step.picture)));
+	const says = JSON.stringify([taps.map(({ other }) => outlineOf(other)), pictured, reach]);
 	return {
-		id: maskIdOf(layer),
+		id,
 		format: 'mask',
-		key: JSON.stringify([recipe, taps.map(({ other }) => outlineOf(other))]),
+		key: JSON.stringify([recipe, says]),
+		recipe: { steps: recipe, says },
 		inputs: [
 			...(layer.mask && recipe.some((step) => step.on && step.step === 'painted') ? [layer.mask.surface] : []),
 			...taps.flatMap(({ ids }) => ids),
 		],
 		reach,
+		reset() {
+			if (means.prefixes.current?.mask === id) means.prefixes.current = null;
+		},
 		make(rect) {
 			const wide = grownRect(rect, reach);
-			const tone = toneOfField(recipeField(recipe, groundOf(means, sheet, layer, wide, 1)));
+			const ground = groundOf(means, sheet, layer, wide, 1);
+			const prefix = means.prefixes.current;
+			const start =
+				prefix?.mask === id
+					? {
+							from: prefix.count,
+							field: prefixField(prefix, `${rect.x} ${rect.y}`, () => recipeField(recipe, ground, prefix.count)),
+						}
+					: undefined;
+			const tone = toneOfField(recipeField(recipe, ground, undefined, start));
 			return reach === 0 ? tone : cut(tone, wide, rect);
 		},
 	};
