@@ -90,6 +90,17 @@ export function SelectBay() {
 						/>
 					</div>
 				)}
+				{(way === 'rectangle' || way === 'ellipse') && (
+					<div className="w-24 shrink-0">
+						<SmallNumber
+							label="Times"
+							value={selecting.repeat}
+							least={1}
+							most={64}
+							onChange={(repeat) => set({ repeat: Math.round(repeat) })}
+						/>
+					</div>
+				)}
 				{way === 'tones' && (
 					<>
 						{(
@@ -100,7 +111,13 @@ export function SelectBay() {
 							] as const
 						).map(([label, key]) => (
 							<div key={key} className="w-[84px] shrink-0">
-								<TinyDial label={label} value={selecting[key]} onChange={(v) => set({ [key]: v })} />
+								<SmallNumber
+									label={label}
+									value={Math.round(selecting[key] * 100)}
+									least={0}
+									most={100}
+									onChange={(v) => set({ [key]: v / 100 })}
+								/>
 							</div>
 						))}
 						<Button className={small} onClick={byTones}>
@@ -175,14 +192,18 @@ export function SelectBay() {
 	);
 }
 
-/** A share typed or stepped in little room. */
-function TinyDial({
+/** A number typed or stepped in little room. */
+function SmallNumber({
 	label,
 	value,
+	least,
+	most,
 	onChange,
 }: {
 	readonly label: string;
 	readonly value: number;
+	readonly least: number;
+	readonly most: number;
 	readonly onChange: (value: number) => void;
 }) {
 	return (
@@ -190,10 +211,10 @@ function TinyDial({
 			{label}
 			<input
 				type="number"
-				min={0}
-				max={100}
-				value={Math.round(value * 100)}
-				onChange={(event) => onChange(Math.min(1, Math.max(0, Number(event.target.value) / 100)))}
+				min={least}
+				max={most}
+				value={value}
+				onChange={(event) => onChange(Math.min(most, Math.max(least, Number(event.target.value))))}
 				className="cut-small w-full min-w-0 border border-rule bg-sheet px-1"
 			/>
 		</label>

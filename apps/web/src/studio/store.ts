@@ -36,6 +36,8 @@ export interface Selecting {
 	readonly joining: Joining;
 	/** Corners of rectangles, texels. */
 	readonly radius: number;
+	/** Shapes are set so many times in a row. */
+	readonly repeat: number;
 	/** 0..255 */
 	readonly reach: number;
 	readonly together: boolean;
@@ -156,6 +158,7 @@ export const closed: StudioState = {
 		way: 'rectangle',
 		joining: 'replace',
 		radius: 0,
+		repeat: 1,
 		reach: 24,
 		together: true,
 		ofLayer: false,

@@ -1,5 +1,5 @@
 import type { Sheet } from '@eppu/core/document';
-import type { Joining, Shape } from '@eppu/core/select';
+import type { Joining, Repeat, Shape } from '@eppu/core/select';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { isHeld } from '../app/held.ts';
 import { edit, question, rememberPress, run, tell } from '../studio/client.ts';
@@ -60,6 +60,7 @@ export function useDrawn(
 	const anchors = useRef<number[]>([]);
 	const joining = useRef<Joining>('replace');
 	const asked = useRef(0);
+	const seeking = useRef(false);
 	const tool = useStudio((state) => state.tool);
 	const way = useStudio((state) => state.selecting.way);
 	const kind = useStudio((state) => state.shaping.kind);
@@ -80,7 +81,8 @@ export function useDrawn(
 		const state = useStudio.getState();
 		if (!sheet) return;
 		if (state.tool === 'select') {
-			tell({ say: 'select', sheet: sheet.id, by: { by: 'shape', shape }, joining: joining.current });
+			const repeat = repeated(shape, state.selecting.repeat, 'row', sheet);
+			tell({ say: 'select', sheet: sheet.id, by: { by: 'shape', shape, repeat }, joining: joining.current });
 			return;
 		}
 		const layer = activeLayer(state);
@@ -91,13 +93,7 @@ export function useDrawn(
 			return;
 		}
 		const { outline, thick, repeat: count, way: how } = state.shaping;
-		const middle = middleOf(shape);
-		const repeat =
-			count <= 1
-				? null
-				: how === 'ring'
-					? ({ way: 'ring', count, around: [sheet.width / 2, sheet.height / 2] } as const)
-					: ({ way: 'row', count, step: [middle.width * 1.2, 0] } as const);
+		const repeat = repeated(shape, count, how, sheet);
 		edit({ do: 'shape', shape, outline: outline ? thick : null, repeat, color: pots(state).front });
 	};
 	const finish = (): void => {
@@ -147,8 +143,12 @@ export function useDrawn(
 		const state = useStudio.getState();
 		if (!sheet || !anchors.current.length) return;
 		if (state.tool === 'select' && state.selecting.way === 'cling') {
+			// One question at a time: a hand moves faster than long ways are found.
+			if (seeking.current) return;
+			seeking.current = true;
 			const turn = ++asked.current;
 			void question<'cling'>({ say: 'cling', sheet: sheet.id, from: null, to: { x: at[0], y: at[1] } }).then((way_) => {
+				seeking.current = false;
 				if (turn !== asked.current || !anchors.current.length) return;
 				setDraft({ points: [...points.current, ...way_], closed: false, anchors: anchors.current, shape: null });
 			});
@@ -299,7 +299,15 @@ function lay(sheet: Sheet, from: Point, to: Point): void {
 	else edit({ do: 'gradient', gradient });
 }
 
-const middleOf = (shape: Shape): { readonly width: number; readonly height: number } => {
+/** A shape set several times: in a row a fifth of its width apart, or in a ring around the sheet's middle. */
+function repeated(shape: Shape, count: number, way: 'row' | 'ring', sheet: Sheet): Repeat | null {
+	if (count <= 1) return null;
+	return way === 'ring'
+		? { way, count, around: [sheet.width / 2, sheet.height / 2] }
+		: { way, count, step: [sizeOf(shape).width * 1.2, 0] };
+}
+
+const sizeOf = (shape: Shape): { readonly width: number; readonly height: number } => {
 	if (shape.kind === 'polygon') {
 		const xs = shape.points.filter((_, i) => i % 2 === 0);
 		const ys = shape.points.filter((_, i) => i % 2 === 1);
