@@ -410,3 +410,57 @@ test('any layer that the screen can make passes the schema, as JSON and back', (
 		}),
 	);
 });
+
+// Within one island of the box, so that no seam is near.
+describe('strokes on masks', () => {
+	const masked = (): Engine => {
+		const engine = open([washLayer('w', 'W', '#ffffff', { mask: { surface: 'w-m', on: true } })]);
+		const data = Uint8Array.from({ length: SIDE * SIDE }, (_, i) => (i % SIDE < 64 ? 80 : 200));
+		engine.lay('s', 'w', 'mask', { width: SIDE, height: SIDE, data }, 'Two tones');
+		return engine;
+	};
+	const stroke = (engine: Engine, tool: StrokeSpec['tool'], amount = 1) => {
+		const begun = engine.begin(
+			{
+				tool,
+				tip: { ...defaultTip, ...unruled, size: 24, strength: 1, edge: 1 },
+				color: '#ffffff',
+				place: { on: 'sheet', sheet: 's' },
+				layers: { s: 'w' },
+				onMask: true,
+				amount,
+			},
+			[
+				{ x: 50, y: 24, pressure: 1 },
+				{ x: 76, y: 24, pressure: 1 },
+			],
+		);
+		engine.end();
+		return begun;
+	};
+	const along = (engine: Engine, x: number): number =>
+		pictureOfSurface(kernels, engine.surface('w-m') as Surface).data[24 * SIDE + x] as number;
+	test('softening runs the tones together where the brush went, and only there', () => {
+		const engine = masked();
+		expect(stroke(engine, 'soften').ok).toBe(true);
+		const row = Array.from({ length: 16 }, (_, i) => along(engine, 56 + i));
+		expect(row.every((v, i) => i === 0 || v >= (row[i - 1] as number))).toBe(true);
+		expect([row.at(0), row.at(-1)].map((v) => Math.round((v as number) / 10))).toEqual([8, 20]);
+		expect(Math.abs((row[7] as number) + (row[8] as number) - 280)).toBeLessThanOrEqual(4);
+		const far = pictureOfSurface(kernels, engine.surface('w-m') as Surface).data;
+		expect([far[100 * SIDE + 63], far[100 * SIDE + 64]]).toEqual([80, 200]);
+		engine.close();
+	});
+	test('contrast draws the tones apart, or together below 0; what has colour alone to change is refused in words', () => {
+		const engine = masked();
+		stroke(engine, 'contrast', 1);
+		expect(along(engine, 55)).toBeLessThan(75);
+		expect(along(engine, 72)).toBeGreaterThan(205);
+		engine.undo();
+		stroke(engine, 'contrast', -1);
+		expect(along(engine, 55)).toBeGreaterThan(85);
+		for (const tool of ['smear', 'saturate', 'hue'] as const)
+			expect(stroke(engine, tool)).toMatchObject({ ok: false, refusal: { text: expect.stringMatching(/no colour/) } });
+		engine.close();
+	});
+});

@@ -1,10 +1,29 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import type { SeamReader } from '../atlas/index.ts';
 import { type ToneTool, toneCube } from '../color/index.ts';
-import { type Surface, TILE, TILE_TEXELS, type TileState, tileBytes, writeTexels } from '../surface/index.ts';
+import {
+	hasTexels,
+	type Surface,
+	TILE,
+	TILE_TEXELS,
+	type TileState,
+	tileBytes,
+	writeTexels,
+} from '../surface/index.ts';
 
-/** Where a tool leads a tile to at full strength: writes RGBA8 to `out`. `stateOf` tells tiles as before the stroke. */
+/** Where a tool leads a tile to at full strength: writes RGBA8 to `out`, a mask's as greys. `stateOf` tells tiles as before the stroke. */
 export type Change = (tile: number, stateOf: (tile: number) => TileState, out: Ptr) => void;
+
+/** A tile's texels as RGBA8 at `out`; a mask's are opaque greys. */
+function writeColors(kernels: Kernels, surface: Surface, state: TileState, out: Ptr): void {
+	if (surface.format === 'color') return writeTexels(kernels, 'color', state, out);
+	const { heap } = kernels;
+	const words = heap.u32;
+	for (let i = 0; i < TILE_TEXELS; i++) {
+		const v = hasTexels(state.kind) ? (heap.u8[state.data + i] as number) : state.data;
+		words[(out >> 2) + i] = (0xff000000 | (v << 16) | (v << 8) | v) >>> 0;
+	}
+}
 
 const cubes = new WeakMap<Kernels, Map<string, Ptr>>();
 
@@ -27,7 +46,7 @@ export function toneChange(kernels: Kernels, surface: Surface, tool: ToneTool, a
 	}
 	const at = cube;
 	return (tile, stateOf, out) => {
-		writeTexels(kernels, surface.format, stateOf(tile), out);
+		writeColors(kernels, surface, stateOf(tile), out);
 		run.mapColors(out, at, out, TILE_TEXELS);
 	};
 }
@@ -56,7 +75,7 @@ export function softChange(kernels: Kernels, surface: Surface, radius: number, s
 		const tileAt = (index: number): Uint8Array => {
 			let found = known.get(index);
 			if (!found) {
-				writeTexels(kernels, surface.format, stateOf(index), block);
+				writeColors(kernels, surface, stateOf(index), block);
 				found = heap.u8.slice(block, block + texels.length);
 				known.set(index, found);
 			}

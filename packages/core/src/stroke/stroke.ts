@@ -90,6 +90,15 @@ function wetCurve({ heap }: Kernels, { wet, strength }: Tip): Ptr {
 	return at;
 }
 
+/** A mask's texels led towards greys (RGBA8 at `aim`) by a coverage of 16 bits. */
+function mixMask({ u8, u16 }: Kernels['heap'], state: TileState, cov: Ptr, aim: Ptr, out: Ptr): void {
+	for (let i = 0; i < TILE_TEXELS; i++) {
+		const was = hasTexels(state.kind) ? (u8[state.data + i] as number) : state.data;
+		const share = (u16[(cov >> 1) + i] as number) / 65535;
+		u8[out + i] = Math.round(was + ((u8[aim + i * 4] as number) - was) * share);
+	}
+}
+
 /**
  * Begins a stroke on a surface (a layer's colour or a mask) through its targets: the brush's own, and its mirror
  * images. The coverage must be clear; it is clear again after `end` or `cancel`. Every tile is laid anew from its state
@@ -120,13 +129,11 @@ export function beginStroke(
 
 	const stateBefore = (tile: number): TileState => record.tiles.get(tile) ?? tileState(surface, tile);
 	const change: Change | null =
-		surface.format !== 'color'
-			? null
-			: tool === 'soften'
-				? softChange(kernels, surface, tip.size / 4, means.seams)
-				: isToneTool(tool)
-					? toneChange(kernels, surface, tool, means.amount)
-					: null;
+		tool === 'soften'
+			? softChange(kernels, surface, tip.size / 4, means.seams)
+			: isToneTool(tool) && !(surface.format === 'mask' && (tool === 'lighten' || tool === 'darken'))
+				? toneChange(kernels, surface, tool, means.amount)
+				: null;
 
 	const overOf = (tile: number) => {
 		if (!means.over) return null;
@@ -175,7 +182,8 @@ export function beginStroke(
 			cov = gated;
 		}
 		const lock = means.lockAlpha ? 1 : 0;
-		if (surface.format === 'mask') {
+		if (surface.format === 'mask' && change) mixMask(heap, state, cov, aim, out);
+		else if (surface.format === 'mask') {
 			const value = tool === 'wipe' || tool === 'darken' ? 0 : tool === 'lighten' ? 255 : light;
 			if (hasTexels(state.kind)) run.layMask(state.data, 8, cov, out, value);
 			else {
