@@ -110,6 +110,20 @@ describe('paint that cannot land', () => {
 		expect(projectProblem(engine.project)).toBeNull();
 		engine.close();
 	});
+	test('on what is not looked at the reason is said; what is looked at takes paint', () => {
+		const engine = open([paintLayer('a', 'A'), groupLayer('g', 'G', [paintLayer('b', 'B')]), paintLayer('c', 'C')]);
+		engine.look('s', { layer: 'g', on: 'layer' });
+		expect(begin(engine, 'b').ok).toBe(true);
+		expect(begin(engine, 'a')).toMatchObject({
+			ok: false,
+			refusal: { text: expect.stringMatching(/only "G" is shown/), mend: { lookWhole: 's' } },
+		});
+		engine.look('s', { upTo: 2 });
+		expect([begin(engine, 'a').ok, begin(engine, 'b').ok, begin(engine, 'c').ok]).toEqual([true, true, false]);
+		engine.look('s', null);
+		expect(begin(engine, 'c').ok).toBe(true);
+		engine.close();
+	});
 	test('on hidden coats the first is shown and unlocked', () => {
 		const engine = open([
 			washLayer('c', 'C', '#ffffff', {

@@ -1,22 +1,22 @@
 import type { Sheet } from '@eppu/core/document';
-import { type PointerEvent, useEffect, useState } from 'react';
+import { type PointerEvent, useEffect } from 'react';
 import { lookWhole, tell } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 
 /** The build-up: drag down the stack's edge and the sheet goes back to bare, layer by layer; let go at the top for all. */
 export function BuildUp({ sheet }: { readonly sheet: Sheet }) {
 	const all = sheet.layers.length;
-	const [count, setCount] = useState(all);
+	const built = useStudio((state) => state.builtUp);
+	const count = built?.sheet === sheet.id ? Math.min(all, built.count) : all;
 	// Another number of layers is seen whole again; so is a sheet that is left, for another or for the next stage.
 	useEffect(() => {
-		setCount(all);
+		lookWhole(sheet.id);
 		return () => lookWhole(sheet.id);
 	}, [sheet.id, all]);
 	const put = (next: number): void => {
 		const held = Math.min(all, Math.max(0, next));
 		if (held === count) return;
-		setCount(held);
-		useStudio.setState({ alone: null });
+		useStudio.setState({ alone: null, builtUp: held < all ? { sheet: sheet.id, count: held } : null });
 		tell({ say: 'look', sheet: sheet.id, look: held < all ? { upTo: held } : null });
 	};
 	const drag = (event: PointerEvent<HTMLElement>): void => {

@@ -308,13 +308,13 @@ export function swapPots(): void {
 export function lookAlone(sheet: Id, layer: Id, on: 'layer' | 'mask'): void {
 	const { alone } = get();
 	const same = alone?.layer === layer && alone.on === on;
-	set({ alone: same ? null : { sheet, layer, on } });
+	set({ alone: same ? null : { sheet, layer, on }, builtUp: null });
 	tell({ say: 'look', sheet, look: same ? null : { layer, on } });
 }
 
 /** Shows a sheet whole again, whatever was seen of it alone. */
 export function lookWhole(sheet: Id): void {
-	set({ alone: null });
+	set({ alone: null, builtUp: null });
 	if (get().status === 'open') tell({ say: 'look', sheet, look: null });
 }
 

@@ -129,6 +129,8 @@ export interface StudioState {
 	readonly filling: { readonly by: 'island' | 'region'; readonly reach: number };
 	/** Small pictures of the steps of the recipe that is open. */
 	readonly steps: { readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] } | null;
+	/** How many of a sheet's layers are seen in the build-up; null where all are. */
+	readonly builtUp: { readonly sheet: Id; readonly count: number } | null;
 	/** What is seen alone. */
 	readonly alone: { readonly sheet: Id; readonly layer: Id; readonly on: 'layer' | 'mask' } | null;
 }
@@ -176,6 +178,7 @@ export const closed: StudioState = {
 	smooth: true,
 	steps: null,
 	alone: null,
+	builtUp: null,
 };
 
 export const useStudio = create<StudioState>(() => closed);

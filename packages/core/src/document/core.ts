@@ -37,6 +37,7 @@ import {
 	surfacesOfSheet,
 } from './project.ts';
 import { createScene, type Scene } from './scene.ts';
+import type { Seen } from './seen.ts';
 import { allTiles, splitOf, stackOf, tilesOfLayer } from './stack.ts';
 
 /** What the parts of an engine share: the document, its surfaces and history, and the one way in which both change. */
@@ -51,6 +52,8 @@ export interface Core {
 	readonly project: Project;
 	/** Counts changes of selections. */
 	readonly selectionTurn: number;
+	/** The part of a sheet that is looked at; null where all is. */
+	seen: Seen | null;
 	/** A sheet by its id; throws CommandError where it is not there. */
 	need(id: Id): Sheet;
 	sceneOf(sheet: Id): Scene | undefined;
@@ -283,6 +286,7 @@ export function createCore(
 	};
 
 	return {
+		seen: null,
 		kernels,
 		compositor,
 		surfaces,

@@ -9,7 +9,7 @@ import type { Engine } from './engine.ts';
 import { letterPlace } from './letterPlace.ts';
 import { layerOf } from './project.ts';
 import { meanColor } from './sample.ts';
-import { type Seen, seenTile } from './seen.ts';
+import { seenTile } from './seen.ts';
 import { allTiles, fillIdOf, stackOf } from './stack.ts';
 import type { stroking } from './stroking.ts';
 
@@ -22,13 +22,12 @@ type Reading = Pick<
 export function reading(core: Core, strokes: Pick<ReturnType<typeof stroking>, 'on'>): Reading {
 	const { kernels, compositor, surfaces, means, need, sceneOf, settle, pictureOf, underFor } = core;
 	const { heap } = kernels;
-	let seen: Seen | null = null;
 
 	const reads: Reading = {
 		look(sheetId, next) {
 			const sheet = need(sheetId);
-			if (!seen && !next) return none;
-			seen = next && { ...next, sheet: sheetId };
+			if (!core.seen && !next) return none;
+			core.seen = next && { ...next, sheet: sheetId };
 			return new Map([[sheetId, allTiles(sheet)]]);
 		},
 		buildUp(sheetId, visit) {
@@ -39,6 +38,7 @@ export function reading(core: Core, strokes: Pick<ReturnType<typeof stroking>, '
 		},
 		compositeTile(sheetId, tile, out) {
 			const sheet = need(sheetId);
+			const { seen } = core;
 			if (seen?.sheet === sheetId && seenTile(kernels, compositor, surfaces, sheet, seen, tile, out)) return;
 			compositor.tile(
 				stackOf(sheet, surfaces).layers,

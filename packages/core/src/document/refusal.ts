@@ -1,6 +1,7 @@
 import { newStep } from '../recipe/index.ts';
 import type { Command } from './command.ts';
-import { eachLayer, type Id, layerOf, type Project, placeOfLayer, sheetOf } from './project.ts';
+import { eachLayer, type Id, type Layer, layerOf, type Project, placeOfLayer, type Sheet, sheetOf } from './project.ts';
+import type { Seen } from './seen.ts';
 
 /** Why paint cannot land, said in place, with a one-click way out where there is one. */
 export interface Refusal {
@@ -24,6 +25,8 @@ export interface Refusal {
 		| { readonly label: string; readonly command: Command }
 		| { readonly label: string; readonly addLayer: Id }
 		| { readonly label: string; readonly liftGuard: true }
+		/** All of a sheet is looked at again. */
+		| { readonly label: string; readonly lookWhole: Id }
 		| { readonly label: string; readonly addMask: Id; readonly sheet: Id }
 		| null;
 }
@@ -167,3 +170,23 @@ export const nothingSelected = (sheet: { readonly id: Id }): Refusal => ({
 		command: { do: 'selection.set', sheet: sheet.id, selection: null, words: 'Select nothing' },
 	},
 });
+
+/** The reason why paint on a layer would not be seen while only a part of its sheet is looked at, or null where it would. */
+export function whyUnseen(sheet: Sheet, layer: Layer, seen: Seen | null): Refusal | null {
+	if (seen?.sheet !== sheet.id) return null;
+	const outermost = placeOfLayer(sheet, layer.id)?.path[0]?.id ?? layer.id;
+	const shown =
+		'upTo' in seen
+			? sheet.layers.findIndex((each) => each.id === outermost) < seen.upTo
+			: layer.id === seen.layer || placeOfLayer(sheet, layer.id)?.path.some((group) => group.id === seen.layer);
+	if (shown) return null;
+	const only =
+		'upTo' in seen
+			? 'the stack is shown only in part'
+			: `only "${layerOf(sheet, seen.layer)?.name ?? 'another layer'}" is shown`;
+	return {
+		code: 'hidden',
+		text: `Now ${only}, so paint on "${layer.name}" would not be seen.`,
+		mend: { label: 'Show all', lookWhole: sheet.id },
+	};
+}

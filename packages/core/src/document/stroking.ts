@@ -14,7 +14,7 @@ import { type Dirty, none } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import { planStroke } from './plan.ts';
 import { type Layer, type Sheet, sheetOf } from './project.ts';
-import { nothingSelected, type Refusal } from './refusal.ts';
+import { nothingSelected, type Refusal, whyUnseen } from './refusal.ts';
 import { strokeWords, surfaceFor } from './spec.ts';
 
 type Stroking = Pick<Engine, 'begin' | 'extend' | 'end' | 'cancel' | 'prepare' | 'warm' | 'stroking' | 'missed'> & {
@@ -59,6 +59,8 @@ export function stroking(core: Core): Stroking {
 			const planned = planStroke(kernels, core.project, scenes, means.pictures, surfaces, spec, first);
 			if (!planned.ok) return planned;
 			const { sheet, layer, coats, targets, means: how } = planned.plan;
+			const unseen = whyUnseen(sheet, layer, core.seen);
+			if (unseen) return { ok: false, refusal: unseen };
 			const surface = surfaces.get(surfaceFor(layer, spec.onMask === true)) as Surface;
 			const cover = coverageFor(sheet);
 			stroke = {

@@ -1,5 +1,5 @@
 import { addLayer, addMask } from '../../app/commands.ts';
-import { run, setDesk } from '../../studio/client.ts';
+import { lookWhole, run, setDesk } from '../../studio/client.ts';
 import { sheetIn, useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
 
@@ -13,6 +13,7 @@ export function RefusalNote() {
 		useStudio.setState({ refusal: null });
 		if (!mend) return;
 		if ('command' in mend) run(mend.command);
+		else if ('lookWhole' in mend) lookWhole(mend.lookWhole);
 		else if ('liftGuard' in mend) setDesk({ guard: null });
 		else if ('addMask' in mend) addMask(mend.sheet, mend.addMask);
 		else addLayer('paint', sheetIn(useStudio.getState(), mend.addLayer));
