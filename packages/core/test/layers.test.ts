@@ -478,3 +478,83 @@ describe('strokes on masks', () => {
 		engine.close();
 	});
 });
+
+describe('a stroke over parts on two sheets', () => {
+	const half = mesh.indices.length / 6;
+	const split = {
+		...mesh,
+		parts: [
+			{ name: 'One', firstFace: 0, faces: half },
+			{ name: 'Two', firstFace: half, faces: mesh.indices.length / 3 - half },
+		],
+	};
+	const engineOf = (second: 's' | 't', layers: readonly Layer[] = [paintLayer('q', 'Q')]): Engine => {
+		const base = projectOf(split, SIDE);
+		const [sheet] = base.sheets;
+		const [model] = base.models;
+		if (!sheet || !model) throw new Error('no sheet');
+		return openEngine(
+			kernels,
+			{
+				...base,
+				sheets: [sheet, { ...sheet, id: 't', name: 'T', layers }],
+				models: [{ ...model, parts: model.parts.map((part, i) => ({ ...part, sheet: i ? second : 's' })) }],
+			},
+			[],
+			new Map([['m', split]]),
+		);
+	};
+	const sight = {
+		camera: { target: [0, 0, 0], yaw: 40, pitch: 25, roll: 0, distance: 8, fov: 35, parallel: false },
+		width: 400,
+		height: 400,
+	} as const;
+	const draw = (engine: Engine): void => {
+		const begun = engine.begin(
+			{
+				tool: 'draw',
+				tip: { ...defaultTip, ...unruled, size: 60, strength: 1 },
+				color: '#ff8800',
+				place: { on: 'model', model: 'm', sight },
+				layers: { s: 'p', t: 'q' },
+				seed: 5,
+			},
+			[{ x: 110, y: 170, pressure: 1 }],
+		);
+		if (!begun.ok) throw new Error(begun.refusal.text);
+		for (let i = 1; i < 20; i++) engine.extend([{ x: 110 + i * 9, y: 170 + i * 4, pressure: 1 }]);
+		engine.end();
+	};
+	const painted = (engine: Engine, sheet: string): Buffer => Buffer.from(engine.composite(sheet).data);
+	test('lands on both, each texel as if both lay on one, and is one step', () => {
+		const whole = engineOf('s');
+		const apart = engineOf('t');
+		draw(whole);
+		draw(apart);
+		const [one, s, t] = [painted(whole, 's'), painted(apart, 's'), painted(apart, 't')];
+		const marks = (b: Buffer): number => b.filter((v, i) => i % 4 === 3 && v > 0).length;
+		expect(marks(s)).toBeGreaterThan(50);
+		expect(marks(t)).toBeGreaterThan(50);
+		for (let i = 0; i < one.length; i += 4) {
+			const both = (s[i + 3] as number) >= (t[i + 3] as number) ? s : t;
+			if (one[i + 3] === 0 && both[i + 3] === 0) continue;
+			if (one.readUInt32LE(i) !== both.readUInt32LE(i)) throw new Error(`unlike at texel ${i / 4}`);
+		}
+		expect(apart.history.done).toHaveLength(1);
+		apart.undo();
+		expect([marks(painted(apart, 's')), marks(painted(apart, 't'))]).toEqual([0, 0]);
+		apart.redo();
+		expect([Buffer.compare(painted(apart, 's'), s), Buffer.compare(painted(apart, 't'), t)]).toEqual([0, 0]);
+		whole.close();
+		apart.close();
+	});
+	test('a sheet whose layer is locked is left out, the other takes its part', () => {
+		const engine = engineOf('t', [paintLayer('q', 'Q', { locked: true })]);
+		draw(engine);
+		expect(
+			painted(engine, 's').some((v, i) => i % 4 === 3 && v > 0) !==
+				painted(engine, 't').some((v, i) => i % 4 === 3 && v > 0),
+		).toBe(true);
+		engine.close();
+	});
+});

@@ -99,7 +99,7 @@ export function createCore(
 	const changed = new Map<SurfaceId, Set<number>>();
 	let project = opened;
 	let outlineChanged = false;
-	let under: { readonly key: string; readonly cache: UnderCache } | null = null;
+	const unders = new Map<Id, { readonly layer: Id; readonly cache: UnderCache }>();
 	let selectionTurn = 0;
 	const pictures = picturesOf(kernels);
 	const means: Means = { kernels, compositor, surfaces, scenes, pictures, prefixes: { current: null } };
@@ -138,8 +138,8 @@ export function createCore(
 		changed.set(surface.id, new Set(Array.from(surface.kinds, (kind, i) => (kind ? i : -1)).filter((i) => i >= 0)));
 	};
 	const dropUnders = (): void => {
-		if (under) dropUnder(kernels, under.cache);
-		under = null;
+		for (const { cache } of unders.values()) dropUnder(kernels, cache);
+		unders.clear();
 	};
 
 	/** Applies a command and what it asks of the surfaces; returns what must be shown anew. */
@@ -275,14 +275,12 @@ export function createCore(
 	};
 	/** What lies under a layer that is painted on, composited once a tile while the stroke runs. */
 	const underFor = (sheet: Sheet, layer: Id): UnderCache => {
-		const key = `${sheet.id}/${layer}`;
-		if (under?.key !== key) {
-			dropUnders();
-			const cache = { split: splitOf(stackOf(sheet, surfaces, layer)), tiles: new Map(), limit: UNDER_TILES };
-			under = { key, cache };
-			return cache;
-		}
-		return under.cache;
+		const known = unders.get(sheet.id);
+		if (known?.layer === layer) return known.cache;
+		if (known) dropUnder(kernels, known.cache);
+		const cache = { split: splitOf(stackOf(sheet, surfaces, layer)), tiles: new Map(), limit: UNDER_TILES };
+		unders.set(sheet.id, { layer, cache });
+		return cache;
 	};
 
 	return {

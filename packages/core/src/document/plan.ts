@@ -54,7 +54,10 @@ export function guardRefusal(guard: Guard | null | undefined, spot: Spot | null,
 
 const notOnMasks: readonly StrokeSpec['tool'][] = ['smear', 'saturate', 'hue'];
 
-/** Looks up what a stroke needs. `scenes` are those of the project's models. */
+/**
+ * Looks up what a stroke needs. `scenes` are those of the project's models. With `on` it is looked up for that sheet, onto
+ * which a stroke that begins on another may go over.
+ */
 export function planStroke(
 	kernels: Kernels,
 	project: Project,
@@ -63,6 +66,7 @@ export function planStroke(
 	surfaces: ReadonlyMap<SurfaceId, Surface>,
 	spec: StrokeSpec,
 	first: readonly Sample[],
+	on?: Id,
 ): PlanResult {
 	const { place, tip } = spec;
 	const no = (refusal: Refusal): PlanResult => ({ ok: false, refusal });
@@ -71,8 +75,11 @@ export function planStroke(
 		place.on === 'model'
 			? scenes.get(place.model)
 			: [...scenes.values()].find((each) => each.model.parts.some((part) => part.sheet === place.sheet));
-	const spot = start && place.on === 'model' ? scene?.spotAt(project.sheets, place.sight, start.x, start.y) : null;
-	const sheetId = spot?.sheet ?? place.sheet;
+	const spot =
+		start && place.on === 'model' && on === undefined
+			? scene?.spotAt(project.sheets, place.sight, start.x, start.y)
+			: null;
+	const sheetId = on ?? spot?.sheet ?? place.sheet;
 	if (!sheetId) return no({ code: 'off-model', text: 'The stroke begins beside the model.', mend: null });
 	const scrapes = spec.tool === 'scrape' || spec.tool === 'mend';
 	const refusal = scrapes
@@ -91,7 +98,7 @@ export function planStroke(
 	const at =
 		place.on === 'model' ? (spot ?? null) : start && scene ? scene.spotOn(sheet, null, start.x, start.y) : null;
 	// A stroke may come in from beside the islands; only a place on the surface can be refused.
-	const guarded = at ? guardRefusal(spec.guard, at, scene !== undefined) : null;
+	const guarded = at && on === undefined ? guardRefusal(spec.guard, at, scene !== undefined) : null;
 	if (guarded) return no(guarded);
 	const picture = pictures.tip(tip.shape);
 	const stencil = spec.stencil ? pictures.stencil(spec.stencil.picture) : null;

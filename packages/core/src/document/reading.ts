@@ -39,12 +39,13 @@ export function reading(core: Core, strokes: Pick<ReturnType<typeof stroking>, '
 		compositeTile(sheetId, tile, out) {
 			const sheet = need(sheetId);
 			const { seen } = core;
+			const painted = strokes.on(sheetId);
 			if (seen?.sheet === sheetId && seenTile(kernels, compositor, surfaces, sheet, seen, tile, out)) return;
 			compositor.tile(
 				stackOf(sheet, surfaces).layers,
 				tile,
 				out,
-				strokes.on?.sheet.id === sheet.id ? underFor(sheet, strokes.on.layer.id) : undefined,
+				painted === undefined ? undefined : underFor(sheet, painted),
 			);
 		},
 		composite: (sheetId) => pictureOf(need(sheetId)),

@@ -1,4 +1,4 @@
-import { beginScrape, beginStroke, type Stroke } from '../stroke/index.ts';
+import { beginScrape, beginStroke, type Sample, type Stroke } from '../stroke/index.ts';
 import {
 	dropRecord,
 	dropTile,
@@ -12,100 +12,129 @@ import { type Coverage, createCoverage, dropCoverage, modelTarget } from '../tar
 import type { Core } from './core.ts';
 import { type Dirty, none } from './dirty.ts';
 import type { Engine } from './engine.ts';
-import { planStroke } from './plan.ts';
-import { type Layer, type Sheet, sheetOf } from './project.ts';
+import { type Plan, planStroke } from './plan.ts';
+import { type Id, type Layer, type Sheet, sheetOf } from './project.ts';
 import { nothingSelected, type Refusal, whyUnseen } from './refusal.ts';
-import { strokeWords, surfaceFor } from './spec.ts';
+import { type StrokeSpec, strokeWords, surfaceFor } from './spec.ts';
 
 type Stroking = Pick<Engine, 'begin' | 'extend' | 'end' | 'cancel' | 'prepare' | 'warm' | 'stroking' | 'missed'> & {
-	/** The layer that is painted on now. */
-	readonly on: { readonly sheet: Sheet; readonly layer: Layer } | null;
+	/** The layer of a sheet that is painted on now. */
+	on(sheet: Id): Id | undefined;
 	drop(): void;
 };
 
-/** The strokes of an engine: one at a time. */
+/** What a stroke does on one sheet. */
+interface Part {
+	readonly stroke: Stroke;
+	readonly sheet: Sheet;
+	readonly layer: Layer;
+}
+
+/** The strokes of an engine: one at a time, on all sheets that it goes over. */
 export function stroking(core: Core): Stroking {
 	const { kernels, scenes, surfaces, means, derivation, need, pushRecord } = core;
 	const { heap } = kernels;
-	let stroke: { stroke: Stroke; sheet: Sheet; layer: Layer; words: string } | null = null;
-	let coverage: Coverage | null = null;
+	let parts: readonly Part[] = [];
+	let words = '';
 	let missed: Refusal | null = null;
+	/** One for each sheet: a stroke may go over several. */
+	const coverages = new Map<Id, Coverage>();
 	const coverageFor = (sheet: Sheet): Coverage => {
+		let coverage = coverages.get(sheet.id);
 		if (coverage && (coverage.width !== sheet.width || coverage.height !== sheet.height)) {
 			dropCoverage(kernels, coverage);
-			coverage = null;
+			coverage = undefined;
 		}
 		coverage ??= createCoverage(kernels, sheet.width, sheet.height);
+		coverages.set(sheet.id, coverage);
 		return coverage;
 	};
-	const dirtyTiles = (found: readonly number[]): Dirty => {
-		if (!stroke || found.length === 0) return none;
-		for (const record of stroke.stroke.records) derivation.touched(record.surface.id, found);
-		return new Map([[stroke.sheet.id, found]]);
+	/** Does something with each part; tells what it changed. */
+	const each = (act: (stroke: Stroke) => readonly number[]): Dirty => {
+		const dirty = new Map<Id, readonly number[]>();
+		for (const { stroke, sheet } of parts) {
+			const tiles = act(stroke);
+			if (tiles.length === 0) continue;
+			for (const record of stroke.records) derivation.touched(record.surface.id, tiles);
+			dirty.set(sheet.id, tiles);
+		}
+		return dirty;
+	};
+	const partOf = ({ sheet, layer, coats, targets, means: how }: Plan, spec: StrokeSpec): Part => {
+		const cover = coverageFor(sheet);
+		const stroke = coats.length
+			? beginScrape(
+					kernels,
+					coats.map(({ coat, mask }) => ({ ...coat, mask: surfaces.get(mask.surface) as Surface })),
+					cover,
+					targets,
+					how,
+					spec.tool === 'mend',
+				)
+			: beginStroke(kernels, surfaces.get(surfaceFor(layer, spec.onMask === true)) as Surface, cover, targets, how);
+		return { stroke, sheet, layer };
+	};
+	/** The other sheets of the model, onto which the stroke may go over; those whose layer takes no paint now are left out. */
+	const othersOf = (spec: StrokeSpec, first: readonly Sample[], begun: Sheet): Part[] => {
+		const { place } = spec;
+		const scene = place.on === 'model' ? scenes.get(place.model) : undefined;
+		const ids = new Set(scene?.model.parts.map((part) => part.sheet));
+		ids.delete(begun.id);
+		return [...ids].flatMap((id) => {
+			const planned = planStroke(kernels, core.project, scenes, means.pictures, surfaces, spec, first, id);
+			const seen = planned.ok && !whyUnseen(planned.plan.sheet, planned.plan.layer, core.seen);
+			return planned.ok && seen ? [partOf(planned.plan, spec)] : [];
+		});
 	};
 
 	const strokes: Stroking = {
-		get on() {
-			return stroke;
-		},
+		on: (sheet) => parts.find((part) => part.sheet.id === sheet)?.layer.id,
 		get stroking() {
-			return stroke !== null;
+			return parts.length > 0;
 		},
 		get missed() {
 			return missed;
 		},
 		begin(spec, first) {
-			if (stroke) strokes.cancel();
+			if (parts.length) strokes.cancel();
 			const planned = planStroke(kernels, core.project, scenes, means.pictures, surfaces, spec, first);
 			if (!planned.ok) return planned;
-			const { sheet, layer, coats, targets, means: how } = planned.plan;
+			const { sheet, layer } = planned.plan;
 			const unseen = whyUnseen(sheet, layer, core.seen);
 			if (unseen) return { ok: false, refusal: unseen };
-			const surface = surfaces.get(surfaceFor(layer, spec.onMask === true)) as Surface;
-			const cover = coverageFor(sheet);
-			stroke = {
-				stroke: coats.length
-					? beginScrape(
-							kernels,
-							coats.map(({ coat, mask }) => ({ ...coat, mask: surfaces.get(mask.surface) as Surface })),
-							cover,
-							targets,
-							how,
-							spec.tool === 'mend',
-						)
-					: beginStroke(kernels, surface, cover, targets, how),
-				sheet,
-				layer,
-				words: strokeWords(spec, layer),
-			};
-			return { ok: true, sheet: sheet.id, dirty: dirtyTiles(stroke.stroke.extend(first)) };
+			parts = [partOf(planned.plan, spec), ...othersOf(spec, first, sheet)];
+			words = strokeWords(spec, layer);
+			return { ok: true, sheet: sheet.id, dirty: each((stroke) => stroke.extend(first)) };
 		},
-		extend: (samples) => (stroke ? dirtyTiles(stroke.stroke.extend(samples)) : none),
+		extend: (samples) => each((stroke) => stroke.extend(samples)),
 		end() {
-			if (!stroke) return none;
-			const dirty = dirtyTiles(stroke.stroke.end());
-			const { records } = stroke.stroke;
+			const [begun] = parts;
+			if (!begun) return none;
+			const dirty = each((stroke) => stroke.end());
+			const records = parts.flatMap(({ stroke }) => stroke.records);
+			const selected = parts.some(({ sheet }) => sheet.selection);
 			missed = null;
-			if (stroke.sheet.selection && records.every((record) => sameAsBefore(heap, record))) {
+			if (selected && records.every((record) => sameAsBefore(heap, record))) {
 				for (const record of records) {
 					swapRecord(record);
 					dropRecord(heap, record);
 				}
-				missed = nothingSelected(stroke.sheet);
-			} else pushRecord(stroke.words, records, stroke.sheet.id);
-			stroke = null;
+				missed = nothingSelected(begun.sheet);
+			} else pushRecord(words, records, begun.sheet.id);
+			parts = [];
 			return dirty;
 		},
 		cancel() {
-			if (!stroke) return none;
-			const tiles = stroke.stroke.cancel();
-			for (const record of stroke.stroke.records)
-				for (const [index, state] of record.tiles) {
-					dropTile(heap, record.surface.format, tileState(record.surface, index));
-					setTileState(record.surface, index, state);
-				}
-			const dirty = dirtyTiles(tiles);
-			stroke = null;
+			const dirty = each((stroke) => {
+				const tiles = stroke.cancel();
+				for (const record of stroke.records)
+					for (const [index, state] of record.tiles) {
+						dropTile(heap, record.surface.format, tileState(record.surface, index));
+						setTileState(record.surface, index, state);
+					}
+				return tiles;
+			});
+			parts = [];
 			return dirty;
 		},
 		prepare(id) {
@@ -122,9 +151,9 @@ export function stroking(core: Core): Stroking {
 			modelTarget(kernels, scene.binsOf(sheet, sight)).warm(x, y, radius);
 		},
 		drop() {
-			if (stroke) strokes.cancel();
-			if (coverage) dropCoverage(kernels, coverage);
-			coverage = null;
+			if (parts.length) strokes.cancel();
+			for (const coverage of coverages.values()) dropCoverage(kernels, coverage);
+			coverages.clear();
 		},
 	};
 	return strokes;
