@@ -253,3 +253,58 @@ test('a scrape cuts rings through the coats of the smoker and is mended', async 
 	await page.waitForTimeout(500);
 	expect(apart(await canvasPixel(page, 'sheet', place), black)).toBeLessThan(40);
 });
+
+test('Delete clears what is selected, and without a selection takes the layer away; tones are changed once beside a histogram', async ({
+	page,
+}) => {
+	await openPaint(page, server.url);
+	await page.getByRole('button', { name: /^Can/ }).click();
+	await page.keyboard.press('Shift+Control+A');
+	await page.getByRole('button', { name: 'Template' }).click();
+	await choose(page, 'Edge light');
+	await page.getByRole('button', { name: 'Add a layer', exact: true }).click();
+	const name = (await page.locator('[aria-current="true"]').getAttribute('data-layer')) ?? '';
+	await page.keyboard.press('Shift+F');
+	await way(page, 'Rectangle');
+	await page.getByRole('option', { name: '#e8b345' }).click();
+	await stroke(page, 'sheet', [
+		[0.3, 0.2],
+		[0.7, 0.4],
+	]);
+	await page.waitForTimeout(500);
+	const [left, right] = [
+		[0.4, 0.3],
+		[0.6, 0.3],
+	] as const;
+	const yellow = await canvasPixel(page, 'sheet', right);
+
+	// Darker by levels, seen while the dial moves; taken back by its own button.
+	await page.getByRole('button', { name: 'Layer', exact: true }).click();
+	await expect(page.getByRole('img', { name: /^Histogram/ })).toBeVisible();
+	await page.getByRole('combobox', { name: 'Change once' }).selectOption('contrast');
+	const dial = await page.getByRole('slider', { name: 'Brightness' }).boundingBox();
+	if (!dial) throw new Error('no dial');
+	await page.mouse.click(dial.x + dial.width * 0.2, dial.y + 8);
+	await page.waitForTimeout(700);
+	expect(apart(await canvasPixel(page, 'sheet', left), yellow)).toBeGreaterThan(40);
+	await page.getByRole('button', { name: 'Take back' }).click();
+	await page.waitForTimeout(500);
+	expect(apart(await canvasPixel(page, 'sheet', left), yellow)).toBeLessThanOrEqual(1);
+	await page.getByRole('button', { name: 'Layer', exact: true }).click();
+
+	await page.keyboard.press('c');
+	await stroke(page, 'sheet', [
+		[0.35, 0.15],
+		[0.5, 0.45],
+	]);
+	await expect(outline(page)).toHaveCount(1);
+	await page.keyboard.press('Delete');
+	await page.waitForTimeout(500);
+	expect(apart(await canvasPixel(page, 'sheet', left), yellow)).toBeGreaterThan(40);
+	expect(apart(await canvasPixel(page, 'sheet', right), yellow)).toBeLessThanOrEqual(1);
+	await expect(row(page, name)).toBeVisible();
+	await page.keyboard.press('Shift+Control+A');
+	await page.waitForTimeout(300);
+	await page.keyboard.press('Delete');
+	await expect(row(page, name)).toHaveCount(0);
+});

@@ -348,7 +348,12 @@ export const commands: readonly AppCommand[] = [
 	{ id: 'move', label: 'Move, scale, turn, flip, skew', keys: 'M', run: () => setTool('move') },
 	{ id: 'shape', label: 'Draw shapes', keys: 'Shift+F', run: () => setTool('shape') },
 	{ id: 'gradient', label: 'Gradient', keys: 'G', run: () => setTool('gradient') },
-	{ id: 'clear', label: 'Clear what is selected', keys: 'Shift+Delete', run: () => edit({ do: 'clear' }) },
+	{
+		id: 'delete-layer',
+		label: 'Delete the active layer',
+		keys: 'Shift+Delete',
+		run: () => onActive((sheet, layer) => run({ do: 'layer.remove', sheet: sheet.id, layer: layer.id })),
+	},
 	{
 		id: 'ramp',
 		label: 'Ramp from front pot to back pot into the palette',
@@ -442,10 +447,13 @@ export const commands: readonly AppCommand[] = [
 		run: () => onActive(toggleCoat),
 	},
 	{
-		id: 'delete-layer',
-		label: 'Delete the active layer',
+		id: 'delete',
+		label: 'Delete what is selected, else the active layer',
 		keys: 'Delete',
-		run: () => onActive((sheet, layer) => run({ do: 'layer.remove', sheet: sheet.id, layer: layer.id })),
+		run: () =>
+			onActive((sheet, layer) =>
+				sheet.selection ? edit({ do: 'clear' }) : run({ do: 'layer.remove', sheet: sheet.id, layer: layer.id }),
+			),
 	},
 	{
 		id: 'hide-layer',

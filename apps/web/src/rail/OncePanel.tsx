@@ -52,7 +52,9 @@ export function OncePanel({ sheet, layer }: { readonly sheet: Sheet; readonly la
 						<Button
 							className="!px-2 !py-0 !text-[12px]"
 							onClick={() => {
-								tell({ say: 'undo' });
+								// Only its own step: a layer with nothing to change made none.
+								if (useStudio.getState().outline?.done.at(-1)?.startsWith(`${toneNames[tone.op]} on `))
+									tell({ say: 'undo' });
 								setTone(null);
 							}}
 						>

@@ -62,7 +62,7 @@ export function Dial({
 				aria-valuemin={least}
 				aria-valuemax={most}
 				aria-valuenow={Math.round(value * 100) / 100}
-				aria-valuetext={`${value}${unit}`}
+				aria-valuetext={`${percent ? Math.round(value * 100) : nice(value)}${unit}`}
 				className="relative h-4 touch-none"
 				onPointerDown={(event) => {
 					event.currentTarget.setPointerCapture(event.pointerId);
@@ -91,7 +91,7 @@ export function Dial({
 					onDoubleClick={() => setTyping(String(percent ? Math.round(value * 100) : value))}
 					aria-label={`Type ${label.toLowerCase()}`}
 				>
-					{percent ? Math.round(value * 100) : value}
+					{percent ? Math.round(value * 100) : nice(value)}
 					{unit}
 				</button>
 			) : (

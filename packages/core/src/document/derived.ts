@@ -196,7 +196,7 @@ function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 	});
 	const id = maskIdOf(layer);
 	const pictured = recipe.map((step) => step.step === 'picture' && Boolean(means.pictures.stencil(step.picture)));
-	const says = JSON.stringify([taps.map(({ other }) => outlineOf(other)), pictured, reach]);
+	const says = JSON.stringify([taps.map(({ other }) => outlineOf(alone(other))), pictured, reach]);
 	return {
 		id,
 		format: 'mask',
