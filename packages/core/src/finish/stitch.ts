@@ -1,13 +1,13 @@
 import { rgbOfHex } from '../color/index.ts';
-import { type Rect, signedDistances } from '../raster/index.ts';
+import { type Rect, squaredDistances } from '../raster/index.ts';
 import { contourOf } from '../select/index.ts';
 import type { Stitch } from './finish.ts';
 
 /** One stitch: from a to b in texels. */
 export type Thread = readonly [ax: number, ay: number, bx: number, by: number];
 
-/** Shapes larger than this are followed on a coarser grid. */
-const MOST_SIDE = 1024;
+/** Shapes larger than this are followed on a coarser grid: a stroke must not wait for the line around a whole sheet. */
+const MOST_SIDE = 512;
 
 /**
  * The stitches along a shape's border, `inset` texels inside it. `tone` is A8 of `box` on the sheet. Each closed line
@@ -26,8 +26,11 @@ export function stitchThreads(stitch: Stitch, tone: Uint8Array, box: Rect): Thre
 		}
 	let inner = small;
 	if (stitch.inset > 0) {
-		const distance = signedDistances(small, w, h);
-		inner = Uint8Array.from(distance, (d) => (d <= -stitch.inset / k ? 255 : 0));
+		const outside = squaredDistances((i) => (small[i] as number) < 128, w, h);
+		// The border lies half a cell before the nearest cell that is out.
+		const least = (stitch.inset / k + 0.5) ** 2;
+		inner = new Uint8Array(w * h);
+		for (let i = 0; i < inner.length; i++) if ((outside[i] as number) >= least) inner[i] = 255;
 	}
 	const threads: Thread[] = [];
 	for (const line of contourOf(inner, w, h)) {
