@@ -33,7 +33,7 @@ import {
 import { type Refusal, whyNotPaint } from './refusal.ts';
 import { wholeSelection } from './selection.ts';
 import { guardLets, surfaceFor } from './spec.ts';
-import { maskIdOf, stackOf } from './stack.ts';
+import { ownMaskIdOf, stackOf } from './stack.ts';
 
 type Changing = Pick<Engine, 'fill' | 'edit' | 'changeMask' | 'mergeDown' | 'flatten' | 'lay' | 'clip' | 'paste'>;
 
@@ -180,7 +180,7 @@ export function changing(core: Core): Changing {
 			}
 			if (change.to === 'painted') {
 				settle(sheetId);
-				const made = surfaces.get(maskIdOf({ ...layer, mask: layer.mask && { ...layer.mask, on: true } }));
+				const made = surfaces.get(ownMaskIdOf(layer));
 				if (!layer.mask || !made || made === mask)
 					throw new CommandError(`The mask of "${layer.name}" has no recipe. Nothing was changed.`);
 				const record = pictureIntoSurface(kernels, pictureOfSurface(kernels, made), mask);
@@ -204,7 +204,7 @@ export function changing(core: Core): Changing {
 				settle(sheetId);
 				if (layer.kind !== 'paint')
 					throw new CommandError(`Only a paint layer has pixels that a mask can become. Nothing was changed.`);
-				const counts = surfaces.get(maskIdOf({ ...layer, mask: layer.mask && { ...layer.mask, on: true } })) ?? mask;
+				const counts = surfaces.get(ownMaskIdOf(layer)) ?? mask;
 				const record = maskIntoAlpha(kernels, surfaces.get(layer.surface) as Surface, counts);
 				const command: Command = { do: 'layer.change', sheet: sheetId, layer: layerId, change: { mask: null } };
 				const { inverse, dirty } = carry(command);

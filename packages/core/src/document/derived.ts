@@ -26,7 +26,7 @@ import type { Pictures } from './pictures.ts';
 import { type PrefixStore, prefixField } from './prefix.ts';
 import { eachLayer, type Id, type Layer, layerOf, type Sheet } from './project.ts';
 import type { Scene } from './scene.ts';
-import { fillIdOf, finishIdOf, isComputed, maskIdOf, stackOf } from './stack.ts';
+import { fillIdOf, finishIdOf, isComputed, maskIdOf, ownMaskIdOf, stackOf } from './stack.ts';
 
 /** A surface that is computed from the document and other surfaces, any rectangle of it at any time. */
 export interface Derived {
@@ -172,7 +172,7 @@ export function groundOf(means: Means, sheet: Sheet, layer: Layer, rect: Rect, s
 		tap(id, of) {
 			const other = layerOf(sheet, id);
 			if (!other) return null;
-			if (of === 'mask') return other.mask ? maskTone(maskIdOf({ ...other, mask: { ...other.mask, on: true } })) : null;
+			if (of === 'mask') return maskTone(ownMaskIdOf(other));
 			const block = layersBlock(means, sheet, [alone(other)], rect);
 			return coarse(of === 'tone' ? toneOf(block) : alphaOf(block));
 		},
@@ -191,10 +191,10 @@ function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 		const other = layerOf(sheet, id);
 		if (!other) return [];
 		return of === 'mask'
-			? [{ other, ids: other.mask ? [maskIdOf({ ...other, mask: { ...other.mask, on: true } })] : [] }]
+			? [{ other, ids: other.mask ? [ownMaskIdOf(other)] : [] }]
 			: [{ other, ids: imageInputs(alone(other)) }];
 	});
-	const id = maskIdOf(layer);
+	const id = ownMaskIdOf(layer);
 	const pictured = recipe.map((step) => step.step === 'picture' && Boolean(means.pictures.stencil(step.picture)));
 	const says = JSON.stringify([taps.map(({ other }) => outlineOf(alone(other))), pictured, reach]);
 	return {
@@ -400,7 +400,7 @@ export function derivedOf(means: Means, sheet: Sheet): Derived[] {
 	};
 	const mask = (layer: Layer): void => {
 		if (!layer.mask?.recipe?.length) return;
-		const node = maskNode(means, sheet, { ...layer, mask: { ...layer.mask, on: true } });
+		const node = maskNode(means, sheet, layer);
 		add(node, () => {
 			for (const tap of tapsOf(layer.mask?.recipe ?? [])) {
 				const other = layerOf(sheet, tap.layer);

@@ -3,7 +3,7 @@ import type { Compositor } from '../composite/index.ts';
 import type { Surface, SurfaceId } from '../surface/index.ts';
 import { greyTile } from './masks.ts';
 import { type Id, layerOf, type Sheet } from './project.ts';
-import { maskIdOf, stackOf } from './stack.ts';
+import { ownMaskIdOf, stackOf } from './stack.ts';
 
 /** A part of a sheet to look at: a layer or its mask alone, or the lowest `upTo` layers, groups as one. */
 export type Look = { readonly layer: Id; readonly on: 'layer' | 'mask' } | { readonly upTo: number };
@@ -29,7 +29,7 @@ export function seenTile(
 	if (!layer) return false;
 	if (seen.on === 'layer')
 		return show({ ...sheet, base: null, layers: [{ ...layer, shown: true, clip: false, mode: 'normal' }] });
-	const mask = surfaces.get(layer.mask ? maskIdOf({ ...layer, mask: { ...layer.mask, on: true } }) : '');
+	const mask = surfaces.get(ownMaskIdOf(layer));
 	if (mask) greyTile(kernels, mask, tile, out);
 	return mask !== undefined;
 }

@@ -11,7 +11,7 @@ import { linesOnModel } from './lines.ts';
 import { type Id, layerOf, type Sheet } from './project.ts';
 import { selectedTone, selectionIdOf, wholeSelection } from './selection.ts';
 import { surfaceFor } from './spec.ts';
-import { fillIdOf, maskIdOf } from './stack.ts';
+import { fillIdOf, ownMaskIdOf } from './stack.ts';
 
 /** What an engine selects. */
 export function selecting(
@@ -81,7 +81,7 @@ export function selecting(
 					const { data } = blockOf(id);
 					return Uint8Array.from({ length: data.length / 4 }, (_, i) => data[i * 4 + 3] as number);
 				}
-				const mask = surfaces.get(layer.mask ? maskIdOf({ ...layer, mask: { ...layer.mask, on: true } }) : '');
+				const mask = surfaces.get(ownMaskIdOf(layer));
 				return mask ? readBlock(kernels, mask, rect).data : null;
 			});
 			if (!tone)

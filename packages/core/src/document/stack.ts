@@ -14,9 +14,11 @@ export interface SheetStack {
 /** Names of the surfaces that are computed (see derived.ts); an id of the document never holds a tilde. */
 export const fillIdOf = (layer: Layer): SurfaceId => `${layer.id}~fill`;
 export const finishIdOf = (layer: Layer, finish: Finish): SurfaceId => `${layer.id}~${finish.id}`;
-/** The surface of a layer's mask as it counts: computed where it has a recipe, else as it is painted; '' where none is on. */
-export const maskIdOf = ({ id, mask }: Layer): SurfaceId =>
-	!mask?.on ? '' : mask.recipe?.length ? `${id}~mask` : mask.surface;
+/** The surface of a layer's mask, on or off: computed where it has a recipe, else as it is painted; '' where there is none. */
+export const ownMaskIdOf = ({ id, mask }: Layer): SurfaceId =>
+	!mask ? '' : mask.recipe?.length ? `${id}~mask` : mask.surface;
+/** The surface of a layer's mask as it counts: '' where none is on. */
+export const maskIdOf = (layer: Layer): SurfaceId => (layer.mask?.on ? ownMaskIdOf(layer) : '');
 /** Whether a layer's own texels are computed. */
 export const isComputed = (layer: Layer): boolean =>
 	layer.kind === 'text' ||
