@@ -55,10 +55,22 @@ export async function settled(page: Page): Promise<void> {
 	await page.waitForTimeout(250);
 }
 
+/** Chooses from one of our lists of words. */
+export async function chooseOf(page: Page, list: string, words: string): Promise<void> {
+	await page.getByRole('combobox', { name: list, exact: true }).click();
+	await page.getByRole('option', { name: words, exact: true }).click();
+}
+
+/** Does what a layer's menu offers; a path of words leads through lists within it. */
+export async function layerMenu(page: Page, layer: string, ...path: readonly string[]): Promise<void> {
+	await page.getByRole('button', { name: `More for ${layer}`, exact: true }).click();
+	for (const words of path) await page.getByRole('menuitem', { name: words, exact: true }).click();
+}
+
 /** Waits until what follows from the document is computed and shown. */
 export async function computed(page: Page): Promise<void> {
 	await page.waitForTimeout(700);
-	await expect(page.getByText(/^Computing masks/)).toHaveCount(0, { timeout: 60_000 });
+	await expect(page.getByText(/^Computing masks|^Stopped: /)).toHaveCount(0, { timeout: 60_000 });
 	await page.waitForTimeout(500);
 }
 

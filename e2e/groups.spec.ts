@@ -3,10 +3,12 @@ import { copyFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import {
 	canvasPixel,
+	chooseOf,
 	engineOf,
 	exportByCommand,
 	exportPng,
 	kept,
+	layerMenu,
 	openPaint,
 	record,
 	recorded,
@@ -26,10 +28,6 @@ test.setTimeout(240_000);
 const row = (page: Page, name: string) => page.locator(`[data-layer="${name}"]`);
 const names = (page: Page): Promise<(string | null)[]> =>
 	page.locator('[data-layer]').evaluateAll((rows) => rows.map((each) => each.getAttribute('data-layer')));
-const menu = async (page: Page, layer: string, item: string): Promise<void> => {
-	await page.getByRole('button', { name: `More for ${layer}`, exact: true }).click();
-	await page.getByRole('menuitem', { name: item, exact: true }).click();
-};
 
 test('layers are grouped, masked, painted on the mask, changed in tone, merged and handed off; Node makes the same', async ({
 	page,
@@ -62,8 +60,8 @@ test('layers are grouped, masked, painted on the mask, changed in tone, merged a
 	expect((worn[0] as number) - (worn[2] as number)).toBeGreaterThan((before[0] as number) - (before[2] as number) + 20);
 
 	// The group takes a mask of its own; hiding all of it shows the bare tin.
-	await menu(page, 'Group', 'Add a mask');
-	await menu(page, 'Group', 'Mask: hide all');
+	await layerMenu(page, 'Group', 'Add a mask');
+	await layerMenu(page, 'Group', 'Mask', 'Hide all');
 	await page.waitForTimeout(600);
 	const bare = await canvasPixel(page, 'model', place);
 	expect(Math.abs((bare[0] as number) - (bare[2] as number))).toBeLessThan(30);
@@ -95,9 +93,9 @@ test('layers are grouped, masked, painted on the mask, changed in tone, merged a
 	expect(Math.max(...alone.slice(0, 3)) - Math.min(...alone.slice(0, 3))).toBe(0);
 	await page.getByRole('button', { name: 'Mask of Stove black' }).click({ modifiers: ['Alt'] });
 
-	await menu(page, 'Tin brushing', 'Merge down');
+	await layerMenu(page, 'Tin brushing', 'Merge down');
 	await expect(row(page, 'Tin brushing')).toHaveCount(0);
-	await menu(page, 'Group', 'Blend it as one (isolated)');
+	await chooseOf(page, 'Blend of Group', 'Normal');
 	await kept(page);
 
 	const said = await recorded(page);

@@ -4,6 +4,7 @@ import { expect, type Page, test } from '@playwright/test';
 import {
 	at,
 	canvasPixel,
+	chooseOf,
 	computed,
 	engineOf,
 	exportByCommand,
@@ -149,11 +150,11 @@ test('recipes, finishes and lettering are made on the screen, change live, and a
 	await page.keyboard.press('Control+z');
 	await computed(page);
 	expect(apart(await canvasPixel(page, 'model', [0.42, 0.62]), dirty)).toBeLessThanOrEqual(2);
-	// A tap of what is made from it is refused with the reason.
+	// A tap follows another layer.
 	await page.getByRole('button', { name: 'Add a source' }).click();
 	await page.getByRole('menuitem', { name: 'Tap another layer' }).click();
 	await expect(page.locator('[data-step]')).toHaveCount(6);
-	await page.getByRole('combobox', { name: 'Layer that is tapped' }).selectOption({ label: 'Moss' });
+	await chooseOf(page, 'Layer that is tapped', 'Moss');
 	await page.waitForTimeout(300);
 
 	await page.getByRole('button', { name: 'Layer', exact: true }).click();
@@ -183,6 +184,37 @@ test('recipes, finishes and lettering are made on the screen, change live, and a
 	const shown = await decodePng(await exportPng(page, server.url, 'Hive', 'demo-hive'));
 	const written = await decodePng(exportByCommand(server.data, 'Mossbarrow hive', 'Hive'));
 	expect(Buffer.compare(Buffer.from(written.data), Buffer.from(shown.data))).toBe(0);
+});
+
+test('computing is stopped half way and goes on; meanwhile the layer stays seen', async ({ page }) => {
+	await openPaint(page, server.url);
+	await page.getByRole('button', { name: /^Can/ }).click();
+	await computed(page);
+	await page.keyboard.press('Shift+Control+A');
+	await page.getByRole('button', { name: 'Add another kind of layer' }).click();
+	await page.getByRole('menuitem', { name: 'Wash', exact: true }).click();
+	await page.waitForTimeout(800);
+	// The last tiles of the sheet are computed last.
+	const last = [0.5, 0.8] as const;
+	const whole = await canvasPixel(page, 'sheet', last);
+	await page.getByRole('button', { name: 'Mask recipe', exact: true }).click();
+	await page.evaluate(() => {
+		const look = (): void => {
+			const stop = [...document.querySelectorAll('button')].find((each) => each.textContent === 'Stop');
+			if (stop) stop.click();
+			else requestAnimationFrame(look);
+		};
+		look();
+	});
+	await page.getByRole('button', { name: /^Ground dirt/ }).click();
+	const told = page.getByText(/^Stopped: \d+% of masks and finishes computed$/);
+	await expect(told).toBeVisible();
+	await page.waitForTimeout(1500);
+	expect(Number(/\d+/.exec((await told.textContent()) ?? '')?.[0])).toBeLessThan(90);
+	expect(apart(await canvasPixel(page, 'sheet', last), whole)).toBe(0);
+	await page.getByRole('button', { name: 'Go on', exact: true }).click();
+	await computed(page);
+	expect(apart(await canvasPixel(page, 'sheet', last), whole)).toBeGreaterThan(20);
 });
 
 test('paint is moved by its box in one step; a copied layer goes to another sheet', async ({ page }) => {
@@ -281,7 +313,7 @@ test('Delete clears what is selected, and without a selection takes the layer aw
 	// Darker by levels, seen while the dial moves; taken back by its own button.
 	await page.getByRole('button', { name: 'Layer', exact: true }).click();
 	await expect(page.getByRole('img', { name: /^Histogram/ })).toBeVisible();
-	await page.getByRole('combobox', { name: 'Change once' }).selectOption('contrast');
+	await chooseOf(page, 'Change once', 'Brightness and contrast');
 	const dial = await page.getByRole('slider', { name: 'Brightness' }).boundingBox();
 	if (!dial) throw new Error('no dial');
 	await page.mouse.click(dial.x + dial.width * 0.2, dial.y + 8);

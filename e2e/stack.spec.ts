@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { at, canvasPixel, kept, openPaint, settled, stroke } from './artist.ts';
+import { at, canvasPixel, chooseOf, kept, layerMenu, openPaint, settled, stroke } from './artist.ts';
 import { createServer } from './server.ts';
 
 const server = createServer('stack');
@@ -48,11 +48,8 @@ test('layers are added, renamed, moved by drag, made clearer by drag, blended, h
 		.poll(async () => Number(await row(page, 'Honey drips').getAttribute('aria-valuenow')))
 		.toBeLessThanOrEqual(62);
 
-	const menu = async (item: string): Promise<void> => {
-		await page.getByRole('button', { name: 'More for Honey drips', exact: true }).click();
-		await page.getByRole('menuitem', { name: item, exact: true }).click();
-	};
-	await menu('Multiply');
+	const menu = (item: string): Promise<void> => layerMenu(page, 'Honey drips', item);
+	await chooseOf(page, 'Blend of Honey drips', 'Multiply');
 	await expect(row(page, 'Honey drips')).toContainText('Multiply');
 	await menu('Clip to the layer below');
 	await expect(row(page, 'Honey drips')).toContainText('clipped');
@@ -79,7 +76,7 @@ test('layers are added, renamed, moved by drag, made clearer by drag, blended, h
 	await kept(page);
 	await page.reload();
 	await settled(page);
-	await expect(row(page, 'Honey drips')).toContainText('Multiply · clipped');
+	await expect(row(page, 'Honey drips')).toContainText(/Multiply\s*clipped/);
 });
 
 test('the keys work: tools, tip, pots, views, straight views, undo, asking', async ({ page }) => {

@@ -72,6 +72,14 @@ const paint = (engine: Engine, layer: string, on: 'color' | 'mask', seed: number
 	engine.lay('s', layer, on, { width: SIDE, height: SIDE, data }, 'Blots');
 };
 const picture = (engine: Engine): Buffer => Buffer.from(engine.composite('s').data);
+/** What the screen would show now, with nothing computed for the question. */
+const alphaNow = (engine: Engine, at: number): number => {
+	const out = kernels.heap.alloc(64 * 64 * 4);
+	engine.compositeTile('s', Math.floor(at / 64) * 4, out);
+	const alpha = kernels.heap.u8[out + ((at % 64) * 64 + (at % 64)) * 4 + 3] as number;
+	kernels.heap.free(out, 64 * 64 * 4);
+	return alpha;
+};
 const alphaAt = (engine: Engine, x: number, y: number): number => engine.sample('s', x, y)[3];
 
 const everything = (): Layer[] => [
@@ -200,6 +208,10 @@ test('what is refreshed is told: tiles that are not keep their picture', () => {
 	const engine = open(everything());
 	paint(engine, 'a', 'color', 3);
 	const before = picture(engine);
+	// Asking for the picture computed all; what changed by it is still told.
+	expect(engine.due).toBe(true);
+	expect(engine.left).toBe(0);
+	expect([...(engine.refresh(() => false).get('s') ?? [])].length).toBe(9);
 	expect(engine.due).toBe(false);
 	const dirty = engine.edit('s', 'a', {
 		do: 'shape',
@@ -216,6 +228,29 @@ test('what is refreshed is told: tiles that are not keep their picture', () => {
 		const tile = Math.floor(Math.floor(i / SIDE) / 64) * 3 + Math.floor((i % SIDE) / 64);
 		if (!told.has(tile)) expect(now.readUInt32LE(i * 4)).toBe(before.readUInt32LE(i * 4));
 	}
+	engine.close();
+});
+
+test('until a new recipe is computed its layer is seen as before; a project that opens begins with nothing', () => {
+	const wash = washLayer('w', 'W', '#cc3311');
+	const engine = open([wash]);
+	const run = (recipe: readonly RecipeStep[] | null): void =>
+		void engine.run({
+			do: 'layer.change',
+			sheet: 's',
+			layer: 'w',
+			change: { mask: { surface: 'w-m', on: true, recipe } },
+		});
+	const alphas = (): Set<number> => new Set([8, 80, 150].map((at) => alphaNow(engine, at)));
+	run([step('tone', { value: 0.2 })]);
+	expect(alphas()).toEqual(new Set([255]));
+	engine.refresh(() => false);
+	expect(alphas()).toEqual(new Set([51]));
+	const again = open(engine.project.sheets[0]?.layers ?? []);
+	expect(alphaNow(again, 80)).toBe(0);
+	again.refresh(() => false);
+	expect(alphaNow(again, 80)).toBe(51);
+	again.close();
 	engine.close();
 });
 

@@ -426,6 +426,14 @@ export const commands: readonly AppCommand[] = [
 	{ id: 'paste', label: 'Paste the copied layer here', keys: 'Ctrl+V', run: pasteLayer },
 	{ id: 'text', label: 'Add lettering', run: () => addLayer('text') },
 	{ id: 'layer-drawer', label: 'Layer drawer: fill, lettering, finishes, coat', run: () => drawer('layer') },
+	{
+		id: 'halt',
+		label: 'Stop computing masks and finishes, or go on',
+		run: () => {
+			const { computing } = get();
+			if (computing) tell({ say: 'halt', on: !computing.halted });
+		},
+	},
 	{ id: 'recipe-drawer', label: 'Mask recipe drawer', run: () => drawer('recipe') },
 	...presets.map((preset) => ({
 		id: `recipe-${preset.name}`,

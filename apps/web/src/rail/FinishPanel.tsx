@@ -1,10 +1,9 @@
-import { blendModes } from '@eppu/core/composite';
 import type { Layer, Sheet } from '@eppu/core/document';
-import { modeWords } from '@eppu/core/document';
 import type { Finish, Stitch } from '@eppu/core/finish';
 import { XIcon } from '@phosphor-icons/react/dist/csr/X';
 import type { LayerChangeOf } from '../app/commands.ts';
 import { addFinish } from '../app/commands.ts';
+import { ModeChoice } from '../stack/BlendChoice.tsx';
 import { activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
@@ -51,18 +50,11 @@ export function FinishPanel({ sheet, layer, change }: FinishPanelProps) {
 							onChange={(event) => put(finish.id, { ...finish, on: event.target.checked })}
 						/>
 						<span className="flex-1 font-semibold">{names[finish.finish]}</span>
-						<select
-							aria-label={`Blend of ${names[finish.finish]}`}
+						<ModeChoice
+							label={`Blend of ${names[finish.finish]}`}
 							value={finish.mode}
-							onChange={(event) => put(finish.id, { ...finish, mode: event.target.value as Finish['mode'] })}
-							className="cut-small bg-bark px-1 text-[12px]"
-						>
-							{blendModes.map((mode) => (
-								<option key={mode} value={mode}>
-									{modeWords(mode)}
-								</option>
-							))}
-						</select>
+							onChange={(mode) => put(finish.id, { ...finish, mode })}
+						/>
 						<button
 							type="button"
 							aria-label={`Take ${names[finish.finish].toLowerCase()} off`}

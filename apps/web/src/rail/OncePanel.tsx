@@ -7,6 +7,7 @@ import { ToneDials } from '../stack/ToneDials.tsx';
 import { edit, tell } from '../studio/client.ts';
 import { paintsMask, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
+import { Select } from '../ui/Select.tsx';
 
 /** Changes of tones made once, to the layer's own pixels or its mask: seen while the dials move, then set down or taken back. */
 export function OncePanel({ sheet, layer }: { readonly sheet: Sheet; readonly layer: PaintLayer }) {
@@ -24,24 +25,18 @@ export function OncePanel({ sheet, layer }: { readonly sheet: Sheet; readonly la
 		<section>
 			<h3 className="bay-title mb-1">Change {onMask ? 'the mask' : 'its tones'} once</h3>
 			<Histogram sheet={sheet.id} layer={layer.id} />
-			<select
-				aria-label="Change once"
-				value={tone?.op ?? ''}
-				onChange={(event) => {
-					const op = event.target.value as ToneOp['op'] | '';
-					if (!op) return;
-					gesture.current = crypto.randomUUID();
-					show(usualTones[op]);
-				}}
-				className="cut-small mb-2 w-full border border-rule bg-sheet px-1.5 py-0.5"
-			>
-				<option value="">Choose a change…</option>
-				{(Object.keys(toneNames) as ToneOp['op'][]).map((op) => (
-					<option key={op} value={op}>
-						{toneNames[op]}
-					</option>
-				))}
-			</select>
+			<div className="mb-2">
+				<Select
+					label="Change once"
+					empty="Choose a change…"
+					value={tone?.op ?? ''}
+					options={(Object.keys(toneNames) as ToneOp['op'][]).map((op) => [op, toneNames[op]] as const)}
+					onChange={(op) => {
+						gesture.current = crypto.randomUUID();
+						show(usualTones[op]);
+					}}
+				/>
+			</div>
 			{tone && (
 				<>
 					<ToneDials tone={tone} set={show} />

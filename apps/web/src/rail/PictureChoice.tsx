@@ -1,6 +1,7 @@
 import { shippedStencils } from '@eppu/core/stroke';
 import { useLibrary } from '../app/library.ts';
 import { tell } from '../studio/client.ts';
+import { Select } from '../ui/Select.tsx';
 
 /** A picture of the stencils that ship, or of the artist's own. */
 export function PictureChoice({
@@ -14,25 +15,17 @@ export function PictureChoice({
 }) {
 	const own = useLibrary('stencil');
 	return (
-		<select
-			aria-label={label}
+		<Select
+			label={label}
 			value={value}
-			onChange={(event) => {
-				tell({ say: 'need', picture: event.target.value });
-				onChange(event.target.value);
+			onChange={(id) => {
+				tell({ say: 'need', picture: id });
+				onChange(id);
 			}}
-			className="cut-small w-full border border-rule bg-sheet px-1.5 py-0.5"
-		>
-			{shippedStencils.map((each) => (
-				<option key={each.name} value={each.name}>
-					{each.label}
-				</option>
-			))}
-			{own.map((each) => (
-				<option key={each.id} value={each.id}>
-					{each.name}
-				</option>
-			))}
-		</select>
+			kinds={[
+				['Shipped', shippedStencils.map((each) => [each.name, each.label] as const)],
+				['Your own', own.map((each) => [each.id, each.name] as const)],
+			]}
+		/>
 	);
 }

@@ -36,6 +36,7 @@ import { lookAlone, tell } from '../studio/client.ts';
 import { activeLayer, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Menu } from '../ui/Menu.tsx';
+import { Select } from '../ui/Select.tsx';
 import { StepDials, stepNames } from './StepDials.tsx';
 import { useGesture } from './useGesture.ts';
 
@@ -281,18 +282,15 @@ function StepRow({
 				<div className="min-w-0 flex-1">
 					<p className="truncate font-semibold">{stepNames[step.step]}</p>
 					{!isShaper(step) && (
-						<select
-							aria-label={`How step ${index + 1} joins`}
-							value={step.mix}
-							onChange={(event) => onChange({ ...step, mix: event.target.value as Mixing })}
-							className="cut-small bg-bark px-1 text-[12px]"
-						>
-							{mixings.map((mix) => (
-								<option key={mix} value={mix}>
-									{mixWords[mix]}
-								</option>
-							))}
-						</select>
+						<span className="flex text-[12px]">
+							<Select
+								label={`How step ${index + 1} joins`}
+								look="word"
+								value={step.mix}
+								options={mixings.map((mix) => [mix, mixWords[mix]] as const)}
+								onChange={(mix) => onChange({ ...step, mix })}
+							/>
+						</span>
 					)}
 				</div>
 				<button

@@ -2,6 +2,7 @@ import type { Layer } from '@eppu/core/document';
 import { isShaper, type RecipeStep, type StepName } from '@eppu/core/recipe';
 import { Choice } from '../ui/Choice.tsx';
 import { Dial } from '../ui/Dial.tsx';
+import { Select } from '../ui/Select.tsx';
 import { PictureChoice } from './PictureChoice.tsx';
 
 export const stepNames: Readonly<Record<StepName, string>> = {
@@ -79,19 +80,13 @@ export function StepDials({
 	return (
 		<div className="flex flex-col gap-0.5">
 			{'layer' in step && (
-				<select
-					aria-label="Layer that is tapped"
+				<Select
+					label="Layer that is tapped"
+					empty="Choose a layer…"
 					value={step.layer}
-					onChange={(event) => set({ layer: event.target.value })}
-					className="cut-small w-full border border-rule bg-sheet px-1"
-				>
-					<option value="">Choose a layer…</option>
-					{others.map((each) => (
-						<option key={each.id} value={each.id}>
-							{each.name}
-						</option>
-					))}
-				</select>
+					options={others.map((each) => [each.id, each.name] as const)}
+					onChange={(layer) => set({ layer })}
+				/>
 			)}
 			{step.step === 'tap' && (
 				<Choice

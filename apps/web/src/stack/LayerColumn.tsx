@@ -47,7 +47,7 @@ export function LayerColumn() {
 		run({ do: 'layer.move', sheet: sheet.id, layer: String(from.id), to, parent });
 	};
 	return (
-		<aside className="flex w-[264px] shrink-0 flex-col border-r border-rule" aria-label="Sheets and layers">
+		<aside className="flex w-[280px] shrink-0 flex-col border-r border-rule" aria-label="Sheets and layers">
 			<ul className="flex shrink-0 gap-1.5 overflow-x-auto border-b border-rule px-3 py-2">
 				{project.sheets.map((each) => (
 					<li key={each.id}>

@@ -1,6 +1,5 @@
 import { useSortable } from '@dnd-kit/sortable';
-import { blendModes } from '@eppu/core/composite';
-import { type Layer, type MaskChange, modeWords, type Sheet } from '@eppu/core/document';
+import type { Layer, Sheet } from '@eppu/core/document';
 import { CaretDownIcon } from '@phosphor-icons/react/dist/csr/CaretDown';
 import { CaretRightIcon } from '@phosphor-icons/react/dist/csr/CaretRight';
 import { DotsThreeIcon } from '@phosphor-icons/react/dist/csr/DotsThree';
@@ -11,10 +10,12 @@ import { SlidersHorizontalIcon } from '@phosphor-icons/react/dist/csr/SlidersHor
 import { StackSimpleIcon } from '@phosphor-icons/react/dist/csr/StackSimple';
 import { TextTIcon } from '@phosphor-icons/react/dist/csr/TextT';
 import { type PointerEvent, useRef, useState } from 'react';
-import { addMask, choose, chooseToo, copyLayer, type LayerChangeOf, mergeLayer, toggleCoat } from '../app/commands.ts';
-import { lookAlone, run, tell } from '../studio/client.ts';
+import { choose, chooseToo, type LayerChangeOf } from '../app/commands.ts';
+import { lookAlone, run } from '../studio/client.ts';
 import { paintsMask, useStudio } from '../studio/store.ts';
-import { Menu, type MenuItem } from '../ui/Menu.tsx';
+import { Menu } from '../ui/Menu.tsx';
+import { BlendChoice } from './BlendChoice.tsx';
+import { layerMenu } from './layerMenu.ts';
 import { TonePanel } from './TonePanel.tsx';
 
 interface LayerRowProps {
@@ -27,20 +28,11 @@ interface LayerRowProps {
 	readonly chosen: boolean;
 }
 
-const kinds = { paint: '', wash: 'Wash', text: 'Lettering', adjust: 'Tones', group: '' } as const;
+const kinds = { paint: 'Paint', wash: 'Wash', text: 'Lettering', adjust: 'Tones', group: 'Group' } as const;
 
-const below = (layer: Layer): string =>
-	[
-		kinds[layer.kind],
-		layer.kind === 'group' && !layer.isolated && layer.mode === 'normal'
-			? 'Through'
-			: layer.kind === 'adjust' && layer.mode === 'normal'
-				? ''
-				: modeWords(layer.mode),
-		layer.clip ? 'clipped' : '',
-		layer.coat ? 'coat' : '',
-		layer.finishes?.some((finish) => finish.on) ? 'finished' : '',
-	]
+/** What a layer is beside its name and its blend. */
+const traits = (layer: Layer): string =>
+	[layer.clip ? 'clipped' : '', layer.coat ? 'coat' : '', layer.finishes?.some((finish) => finish.on) ? 'finished' : '']
 		.filter(Boolean)
 		.join(' · ');
 
@@ -146,6 +138,7 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 					{...attributes}
 					{...listeners}
 					aria-label={`Move ${layer.name}`}
+					title={`${kinds[layer.kind]}: drag to move it`}
 					className="cut-small relative ml-1 size-7 shrink-0 cursor-grab overflow-hidden border border-black/15 bg-[repeating-conic-gradient(#c9c4b8_0_25%,#dcd7cb_0_50%)] bg-[length:10px_10px]"
 				>
 					{layer.kind === 'text' && (
@@ -195,8 +188,9 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 							{layer.name}
 						</p>
 					)}
-					<p className="truncate text-[12px]">
-						{below(layer)}{' '}
+					<p className="flex items-center gap-1.5 text-[12px]">
+						<BlendChoice layer={layer} change={change} />
+						{traits(layer) && <span className="min-w-6 truncate">{traits(layer)}</span>}
 						{typing ? (
 							<input
 								autoFocus
@@ -215,7 +209,9 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 								}}
 							/>
 						) : (
-							<span onDoubleClick={() => setTyping(true)}>{Math.round(layer.opacity * 100)}</span>
+							<span className="shrink-0" onDoubleClick={() => setTyping(true)}>
+								{Math.round(layer.opacity * 100)}
+							</span>
 						)}
 					</p>
 				</div>
@@ -265,107 +261,11 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 				<Menu
 					label={`More for ${layer.name}`}
 					className="relative shrink-0 !p-0.5"
-					items={[
-						{ label: 'Rename', keys: 'F2', run: () => setTimeout(() => setNaming(true)) },
-						{ label: 'Copy beside it', run: () => copyLayer(sheet, layer) },
-						{
-							label: 'Copy, to paste on another sheet',
-							keys: 'Ctrl+C',
-							run: () => tell({ say: 'copy', sheet: sheet.id, layer: layer.id }),
-						},
-						{
-							label: layer.kind === 'adjust' ? 'Its mask recipe…' : 'Fill, finishes, coat…',
-							run: () => {
-								choose(sheet, layer.id);
-								useStudio.setState({ drawer: layer.kind === 'adjust' ? 'recipe' : 'layer' });
-							},
-						},
-						...(layer.kind === 'adjust'
-							? []
-							: [{ label: layer.coat ? 'No coat any more' : 'Make it a coat', run: () => toggleCoat(sheet, layer) }]),
-						{
-							label: layer.clip ? 'Release from the layer below' : 'Clip to the layer below',
-							run: () => change({ clip: !layer.clip }),
-						},
-						{ label: layer.locked ? 'Unlock' : 'Lock', run: () => change({ locked: !layer.locked }) },
-						{
-							label: alone === 'layer' ? 'See all again' : 'See it alone',
-							run: () => lookAlone(sheet.id, layer.id, 'layer'),
-						},
-						...(layer.kind === 'paint'
-							? [
-									{
-										label: layer.lockAlpha ? 'Let paint change the shape' : 'Keep the shape (lock transparency)',
-										run: () => change({ lockAlpha: !layer.lockAlpha }),
-									},
-								]
-							: []),
-						...(layer.kind === 'wash'
-							? [
-									{
-										label: 'Take the front pot’s colour',
-										run: () => change({ color: useStudio.getState().desk.front }),
-									},
-								]
-							: []),
-						...(layer.kind === 'group'
-							? [
-									{
-										label: layer.isolated ? 'Blend its layers with what lies below' : 'Blend it as one (isolated)',
-										run: () => change({ isolated: !layer.isolated }),
-									},
-									{ label: 'Flatten into one layer', run: () => mergeLayer(sheet, layer) },
-									{
-										label: 'Let its layers out',
-										run: () => run({ do: 'group.open', sheet: sheet.id, group: layer.id }),
-									},
-								]
-							: [{ label: 'Merge down', run: () => mergeLayer(sheet, layer) }]),
-						...maskItems(sheet, layer, alone === 'mask'),
-						{ label: 'Delete', danger: true, run: () => run({ do: 'layer.remove', sheet: sheet.id, layer: layer.id }) },
-						...blendModes.map((mode) => ({
-							label: modeWords(mode),
-							chosen: mode === layer.mode,
-							run: () => change({ mode }),
-						})),
-					]}
+					items={layerMenu(sheet, layer, alone, () => setTimeout(() => setNaming(true)))}
 				>
 					<DotsThreeIcon size={16} weight="bold" />
 				</Menu>
 			</div>
 		</li>
 	);
-}
-
-/** What can be done with a layer's mask. */
-function maskItems(sheet: Sheet, layer: Layer, alone: boolean): MenuItem[] {
-	const { mask } = layer;
-	const set = (next: Layer['mask']): void =>
-		run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { mask: next } });
-	if (!mask) return [{ label: 'Add a mask', run: () => addMask(sheet.id, layer.id) }];
-	const change = (what: MaskChange) => (): void =>
-		tell({ say: 'mask', sheet: sheet.id, layer: layer.id, change: what });
-	return [
-		{ label: alone ? 'Mask: see all again' : 'Mask: see it alone', run: () => lookAlone(sheet.id, layer.id, 'mask') },
-		{ label: mask.on ? 'Mask: switch off' : 'Mask: switch on', run: () => set({ ...mask, on: !mask.on }) },
-		{
-			label: mask.recipe?.length ? 'Mask: its recipe…' : 'Mask: make it by a recipe…',
-			run: () => {
-				choose(sheet, layer.id);
-				useStudio.setState({ drawer: 'recipe' });
-			},
-		},
-		...(mask.recipe?.length ? [{ label: 'Mask: turn the recipe into paint', run: change({ to: 'painted' }) }] : []),
-		{ label: 'Mask: from the selection', run: change({ to: 'selection' }) },
-		{
-			label: 'Mask: select what it shows',
-			run: () =>
-				tell({ say: 'select', sheet: sheet.id, by: { by: 'layer', layer: layer.id, of: 'mask' }, joining: 'replace' }),
-		},
-		{ label: 'Mask: invert', run: change({ to: 'inverse' }) },
-		{ label: 'Mask: show all', run: change({ to: 'value', value: 255 }) },
-		{ label: 'Mask: hide all', run: change({ to: 'value', value: 0 }) },
-		...(layer.kind === 'paint' ? [{ label: 'Mask: turn into pixels', run: change({ to: 'pixels' }) }] : []),
-		{ label: 'Mask: take off', danger: true, run: () => set(null) },
-	];
 }

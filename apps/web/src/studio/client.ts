@@ -185,7 +185,7 @@ function fromStudio(message: FromStudio): void {
 		case 'steps':
 			return set({ steps: { layer: message.layer, side: message.side, tones: message.tones } });
 		case 'computing':
-			return set({ computing: message.left ? { left: message.left, all: message.all } : null });
+			return set({ computing: message.left ? message : null });
 		case 'pasted':
 			return setDesk({
 				sheet: message.sheet,

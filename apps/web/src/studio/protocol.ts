@@ -99,6 +99,8 @@ export type ToStudio =
 	| { readonly say: 'mask'; readonly sheet: Id; readonly layer: Id; readonly change: MaskChange }
 	| { readonly say: 'merge' | 'flatten'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
 	| { readonly say: 'build-up'; readonly ask: number; readonly sheet: Id }
+	/** Masks by recipe, finishes and fills: leave what is not computed yet, or go on. */
+	| { readonly say: 'halt'; readonly on: boolean }
 	/** Only a part of a sheet is seen from now on; null shows all. */
 	| { readonly say: 'look'; readonly sheet: Id; readonly look: SeenPart | null }
 	| { readonly say: 'point'; readonly place: Pointing | null }
@@ -213,7 +215,7 @@ export type FromStudio =
 	| { readonly say: 'told'; readonly ask: number; readonly answer: unknown }
 	| { readonly say: 'steps'; readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] }
 	/** How much of what follows from the document is still to be computed: tiles left of those that were due. */
-	| { readonly say: 'computing'; readonly left: number; readonly all: number }
+	| { readonly say: 'computing'; readonly left: number; readonly all: number; readonly halted: boolean }
 	| { readonly say: 'pasted'; readonly sheet: Id; readonly layer: Id }
 	| { readonly say: 'sampled'; readonly color: Hex }
 	| { readonly say: 'refused'; readonly refusal: Refusal }

@@ -122,7 +122,7 @@ export interface StudioState {
 	/** Moving is smooth, or by nearest texels. */
 	readonly smooth: boolean;
 	/** What is being computed from the document: tiles left of all. */
-	readonly computing: { readonly left: number; readonly all: number } | null;
+	readonly computing: { readonly left: number; readonly all: number; readonly halted: boolean } | null;
 	/** Only the outline of a selection is moved, not what is in it. */
 	readonly outlineOnly: boolean;
 	/** How the fill tool goes: an island, or joined texels that differ by so much at the most. */

@@ -1,13 +1,55 @@
+import { CaretRightIcon } from '@phosphor-icons/react/dist/csr/CaretRight';
+import { CheckIcon } from '@phosphor-icons/react/dist/csr/Check';
 import { DropdownMenu } from 'radix-ui';
-import type { ReactNode } from 'react';
+import type { ReactNode, SyntheticEvent } from 'react';
 
 export interface MenuItem {
 	readonly label: string;
-	readonly run: () => void;
+	readonly run?: () => void;
+	/** A list of its own that opens beside it. */
+	readonly items?: readonly MenuItem[];
 	readonly danger?: boolean;
 	readonly chosen?: boolean;
 	readonly keys?: string;
+	/** Begins a group: a line stands above it. */
+	readonly apart?: boolean;
 }
+
+const panel =
+	'cut z-50 max-h-[min(80vh,var(--radix-dropdown-menu-content-available-height))] min-w-40 overflow-y-auto border border-rule bg-sheet p-1 text-[13px] text-soot shadow-lg';
+const row = 'cut-small flex cursor-pointer items-center gap-3 px-2.5 py-1 leading-[18px] outline-none';
+
+function Rows({ items }: { readonly items: readonly MenuItem[] }) {
+	return items.map((item) => (
+		<div key={item.label}>
+			{item.apart && <DropdownMenu.Separator className="mx-1.5 my-1 h-px bg-rule" />}
+			{item.items ? (
+				<DropdownMenu.Sub>
+					<DropdownMenu.SubTrigger className={`${row} data-[highlighted]:bg-bark data-[state=open]:bg-bark`}>
+						<span className="flex-1">{item.label}</span>
+						<CaretRightIcon size={11} />
+					</DropdownMenu.SubTrigger>
+					<DropdownMenu.Portal>
+						<DropdownMenu.SubContent collisionPadding={8} sideOffset={4} className={panel}>
+							<Rows items={item.items} />
+						</DropdownMenu.SubContent>
+					</DropdownMenu.Portal>
+				</DropdownMenu.Sub>
+			) : (
+				<DropdownMenu.Item
+					onSelect={() => item.run?.()}
+					className={`${row} data-[highlighted]:bg-bark ${item.danger ? 'text-lingon' : ''}`}
+				>
+					<span className="flex-1">{item.label}</span>
+					{item.chosen && <CheckIcon size={11} weight="bold" aria-label="chosen" />}
+					{item.keys && <kbd className="font-text text-ash">{item.keys}</kbd>}
+				</DropdownMenu.Item>
+			)}
+		</div>
+	));
+}
+
+const stop = (event: SyntheticEvent): void => event.stopPropagation();
 
 /** A button that opens a list of commands. */
 export function Menu({
@@ -30,23 +72,17 @@ export function Menu({
 				{children}
 			</DropdownMenu.Trigger>
 			<DropdownMenu.Portal>
+				{/* To React the list stands where its button does: what is done in it must not reach what is around that. */}
 				<DropdownMenu.Content
 					align="end"
 					sideOffset={4}
 					collisionPadding={8}
-					className="cut z-50 max-h-[min(70vh,var(--radix-dropdown-menu-content-available-height))] min-w-40 overflow-y-auto border border-rule bg-sheet p-1 shadow-lg"
+					className={panel}
+					onPointerDown={stop}
+					onPointerMove={stop}
+					onPointerUp={stop}
 				>
-					{items.map((item) => (
-						<DropdownMenu.Item
-							key={item.label}
-							onSelect={item.run}
-							className={`cut-small flex cursor-pointer items-center gap-3 px-2.5 py-1 outline-none data-[highlighted]:bg-bark ${item.danger ? 'text-lingon' : ''}`}
-						>
-							<span className={`flex-1 ${item.chosen ? 'font-bold' : ''}`}>{item.label}</span>
-							{item.chosen && <span aria-hidden="true">·</span>}
-							{item.keys && <kbd className="font-text text-ash">{item.keys}</kbd>}
-						</DropdownMenu.Item>
-					))}
+					<Rows items={items} />
 				</DropdownMenu.Content>
 			</DropdownMenu.Portal>
 		</DropdownMenu.Root>

@@ -10,15 +10,17 @@ import {
 	type StrokeSpec,
 	sheetOf,
 } from '@eppu/core/document';
-import { buildUpPng, coverPicture, encodePng, sheetPng, unpackPicture } from '@eppu/core/format';
+import { buildUpPng, coverPicture, encodePng, sheetPng } from '@eppu/core/format';
 import { type Clinging, clingFrom, edgeStrength } from '@eppu/core/select';
-import { previewStroke, type Sample, shippedStencilPicture } from '@eppu/core/stroke';
+import type { Sample } from '@eppu/core/stroke';
 import { homeCamera, mirrorSets } from '@eppu/core/target';
 import { createKernels } from '@eppu/kernels';
 import wasmUrl from '@eppu/kernels/kernels.wasm?url&no-inline';
-import type { FromStudio, LiveStroke, Look, Outline, Pointing, StudioToKeeper, ToStudio } from '../studio/protocol.ts';
+import type { FromStudio, LiveStroke, Outline, Pointing, StudioToKeeper, ToStudio } from '../studio/protocol.ts';
 import { fetchProject, OpenError } from './fetchProject.ts';
+import { fetchPicture, lookAt, picturesNamed } from './pictures.ts';
 import { createPump } from './pump.ts';
+import { createSettling } from './settling.ts';
 import { shownModel } from './shownModel.ts';
 import { thumbnailsOf } from './thumbnails.ts';
 
@@ -45,7 +47,6 @@ let unprepared: Id[] = [];
 const pump = createPump(tell, () => engine);
 /** A layer taken up; it outlives the project that it is from. */
 let clip: Clip | null = null;
-let steps: { readonly sheet: Id; readonly layer: Id } | null = null;
 let selectionShown = -1;
 let clinging: { readonly key: string; readonly strength: Float32Array; from: Clinging | null } | null = null;
 
@@ -60,7 +61,7 @@ function changed(open: Engine, dirty: Dirty, soon = 250): void {
 	pump.add(dirty);
 	tell({ say: 'outline', outline: outline(open) });
 	showSelection(open);
-	settleDerived();
+	settling.wake();
 	coverDue = true;
 	clearTimeout(keepTimer);
 	keepTimer = setTimeout(() => keepNow(open), soon);
@@ -80,59 +81,12 @@ function showSelection(open: Engine): void {
 		});
 }
 
-/** Longest slice of computing what follows from the document: strokes are heard between slices. */
-const SLICE_MS = 9;
-const turn = new MessageChannel();
-let settling = false;
-let heardAt = 0;
-let dueTiles = 0;
-let toldAt = 0;
-/** Computes what is due in slices, while no stroke is being made; steps of an open recipe are shown after it. */
-function settleDerived(): void {
-	if (settling || !engine) return;
-	if (!engine.due) {
-		if (dueTiles) {
-			tell({ say: 'computing', left: 0, all: 0 });
-			// Thumbnails show what was computed.
-			rest();
-		}
-		dueTiles = 0;
-		pump.rest();
-		return showSteps();
-	}
-	settling = true;
-	turn.port2.postMessage(null);
-}
-turn.port1.onmessage = () => {
-	settling = false;
-	const open = engine;
-	if (!open) return;
-	// A hand that moves comes first: what it waits for is its own stroke.
-	if (open.stroking && performance.now() - heardAt < 80) {
-		settling = true;
-		setTimeout(() => turn.port2.postMessage(null), 60);
-		return;
-	}
-	const until = performance.now() + SLICE_MS;
-	dueTiles = Math.max(dueTiles, open.left);
-	pump.add(open.refresh(() => performance.now() > until));
-	if (performance.now() - toldAt > 200) {
-		toldAt = performance.now();
-		tell({ say: 'computing', left: open.left, all: dueTiles });
-	}
-	settleDerived();
-};
-
-const STEP_SIDE = 40;
-let stepsShown = '';
-function showSteps(): void {
-	if (!steps || !engine || engine.stroking) return;
-	const { sheet, layer } = steps;
-	const key = `${layer} ${engine.history.done.length} ${engine.history.done.at(-1)?.words} ${JSON.stringify(engine.project.sheets.find((each) => each.id === sheet)?.layers)}`;
-	if (key === stepsShown) return;
-	stepsShown = key;
-	tell({ say: 'steps', layer, side: STEP_SIDE, tones: engine.recipeSteps(sheet, layer, STEP_SIDE) });
-}
+const settling = createSettling(
+	tell,
+	() => engine,
+	pump,
+	() => rest(),
+);
 
 function keepNow(open: Engine): void {
 	clearTimeout(keepTimer);
@@ -168,7 +122,8 @@ function rest(): void {
 
 let coverFrom = homeCamera;
 function makeCover(): void {
-	if (!engine || engine.stroking || !coverDue) return;
+	// What is still to be computed is not waited for: the hand rests again when it is done.
+	if (!engine || engine.stroking || !coverDue || engine.due) return;
 	coverDue = false;
 	const png = encodePng(coverPicture(engine, coverFrom, 480, 320));
 	keep({ say: 'cover', project: engine.project.id, png }, [png.buffer]);
@@ -187,59 +142,21 @@ function journal(force = false): void {
 	keep({ say: 'live', stroke: { spec: live.spec, samples: live.samples } });
 }
 
-/** Has a picture of the library at hand; one that cannot be had is missed when it is used, in words. */
-async function fetchPicture(id: string): Promise<void> {
+/** Has a picture at hand for the open project; what is made of it is made anew. */
+async function bringPicture(id: string): Promise<void> {
 	await opening;
-	if (engine) await addPicture(engine, id);
-}
-
-async function addPicture({ pictures }: Engine, id: string): Promise<void> {
-	if (pictures.has(id) || pictures.tip(id) !== undefined || shippedStencilPicture(id)) return;
-	const response = await fetch(`/api/library/${id}`).catch(() => null);
-	if (!response?.ok) return;
-	pictures.put(id, unpackPicture(new Uint8Array(await response.arrayBuffer())));
-	if (engine) {
-		engine.renew();
-		settleDerived();
-	}
-}
-
-/** Pictures that the document itself names: of fills, patterns and recipes. */
-function picturesNamed(open: Engine): Set<string> {
-	const named = new Set<string>();
-	JSON.stringify(open.project.sheets, (key, value) => {
-		if (key === 'picture' && typeof value === 'string') named.add(value);
-		return value;
-	});
-	return named;
+	const open = engine;
+	if (!open || !(await fetchPicture(open, id)) || open !== engine) return;
+	open.renew();
+	settling.wake();
 }
 let opening: Promise<void> = Promise.resolve();
 
-const lookOf = (picture: { width: number; height: number; data: Uint8Array }): Look => ({
-	width: picture.width,
-	height: picture.height,
-	data: new Uint8ClampedArray(picture.data),
-});
-
-/** A tip's stroke; a stencil's tone as alpha under its own colours. */
+/** A tip's stroke or a stencil, as pictures for the screen. */
 async function look(message: Extract<ToStudio, { say: 'preview' | 'stencil' }>): Promise<void> {
-	let shown: Look | null = null;
-	const id = message.say === 'preview' ? message.tip.shape : message.picture;
-	await fetchPicture(id);
-	const { pictures, kernels: run } = engine ?? {};
-	if (pictures && run && message.say === 'preview') {
-		const picture = pictures.tip(id);
-		if (picture !== undefined)
-			shown = lookOf(previewStroke(run, message.tip, picture, message.width, message.height, message.color));
-	} else if (pictures) {
-		const found = pictures.stencil(id);
-		if (found) {
-			const data = new Uint8Array(found.rgba);
-			for (let i = 0; i < found.tone.length; i++) data[i * 4 + 3] = found.tone[i] as number;
-			shown = lookOf({ width: found.width, height: found.height, data });
-		}
-	}
-	tell({ say: 'looked', ask: message.ask, picture: shown }, shown ? [shown.data.buffer] : []);
+	await bringPicture(message.say === 'preview' ? message.tip.shape : message.picture);
+	const picture = engine && lookAt(engine, message);
+	tell({ say: 'looked', ask: message.ask, picture }, picture ? [picture.data.buffer] : []);
 }
 
 /** Where a pointing lands on a sheet, in texels. */
@@ -274,7 +191,7 @@ async function open(id: Id, recovered: LiveStroke | null): Promise<void> {
 				recovered?.spec.tip.shape,
 				recovered?.spec.stencil?.picture,
 				...picturesNamed(opened),
-			].map((id) => (id ? addPicture(opened, id) : undefined)),
+			].map((id) => (id ? fetchPicture(opened, id) : undefined)),
 		);
 		if (found.desk) coverFrom = found.desk.camera;
 		keep({ say: 'based', project: id, revision: found.revision });
@@ -295,10 +212,10 @@ async function open(id: Id, recovered: LiveStroke | null): Promise<void> {
 		for (const sheet of sheets) pump.addAll(sheet);
 		unprepared = sheets.map((sheet) => sheet.id);
 		selectionShown = -1;
-		steps = null;
+		settling.reset();
 		clinging = null;
 		showSelection(opened);
-		settleDerived();
+		settling.wake();
 		if (restored) keepNow(opened);
 		keep({ say: 'live', stroke: null });
 		rest();
@@ -351,10 +268,10 @@ function heard(message: ToStudio): void {
 		return;
 	}
 	if (message.say === 'preview' || message.say === 'stencil') return void look(message);
-	if (message.say === 'need') return void fetchPicture(message.picture);
+	if (message.say === 'need') return void bringPicture(message.picture);
 	if (!engine) return;
 	const now = engine;
-	heardAt = performance.now();
+	settling.heard();
 	if (now.stroking && endsStroke.has(message.say)) endStroke(now);
 	switch (message.say) {
 		case 'run':
@@ -423,13 +340,15 @@ function heard(message: ToStudio): void {
 		case 'bounds':
 			return tell({ say: 'told', ask: message.ask, answer: now.bounds(message.sheet, message.layer, message.onMask) });
 		case 'histogram':
-			return tell({ say: 'told', ask: message.ask, answer: now.histogram(message.sheet, message.layer) });
+			return settling.whole(() =>
+				tell({ say: 'told', ask: message.ask, answer: now.histogram(message.sheet, message.layer) }),
+			);
 		case 'letter-place':
 			return tell({ say: 'told', ask: message.ask, answer: now.letterPlace(message.sheet, message.x, message.y) });
 		case 'steps':
-			steps = message.of;
-			stepsShown = '';
-			return showSteps();
+			return settling.showSteps(message.of);
+		case 'halt':
+			return settling.halt(message.on);
 		case 'copy':
 			clip = now.clip(message.sheet, message.layer);
 			return;

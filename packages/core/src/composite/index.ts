@@ -1,6 +1,6 @@
 export { areaBlock, areaReach } from './area.ts';
 export { createToneMaps } from './maps.ts';
-export { type BlendMode, blendModes, modeNumber } from './modes.ts';
+export { type BlendMode, blendKinds, blendModes, modeNumber } from './modes.ts';
 export {
 	type Compositor,
 	createCompositor,

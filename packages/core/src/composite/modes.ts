@@ -26,6 +26,16 @@ export const blendModes = [
 
 export type BlendMode = (typeof blendModes)[number];
 
+/** The same by what they do to what lies below, as they are offered for choice. */
+export const blendKinds: readonly (readonly [kind: string, modes: readonly BlendMode[]])[] = [
+	['', ['normal']],
+	['Darker', ['multiply', 'darken', 'color-burn', 'subtract']],
+	['Lighter', ['screen', 'lighten', 'color-dodge', 'plus-lighter', 'divide']],
+	['More contrast', ['overlay', 'soft-light', 'hard-light']],
+	['By difference', ['difference', 'exclusion']],
+	['By colour', ['hue', 'saturation', 'color', 'luminosity']],
+];
+
 const numbers = new Map<BlendMode, number>(blendModes.map((mode, i) => [mode, i]));
 
 /** The mode's number in the kernels. */

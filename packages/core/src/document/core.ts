@@ -217,10 +217,8 @@ export function createCore(
 	};
 	const selectionOf = (sheet: Sheet): Surface | undefined => surfaces.get(sheet.selection ?? '');
 	const sceneOf = (sheet: Id): Scene | undefined => sceneOfSheet(scenes, sheet);
-	/** The tiles of what was computed anew, made ready to be shown. */
 	const settle = (sheet?: Id): void => {
-		const dirty = derivation.refresh(() => false, sheet);
-		if (dirty.size) dropUnders();
+		if (derivation.settle(sheet)) dropUnders();
 	};
 	const turned = (commands: readonly Command[], records: readonly TileRecord[]): Dirty => {
 		const dirties = commands.map((command) => carry(command).dirty);

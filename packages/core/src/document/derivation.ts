@@ -1,6 +1,7 @@
 import { meet, replaceTiles, tileRect } from '../raster/index.ts';
 import {
 	clearSurface,
+	copySurface,
 	createSurface,
 	dropTile,
 	emptyTile,
@@ -27,8 +28,11 @@ export interface Derivation {
 	follow(project: Project): void;
 	/** Tiles of a surface have new texels: what reads them is due. */
 	touched(surface: SurfaceId, tiles: Iterable<number>): void;
-	/** Computes what is due until told to stop; returns the tiles of sheets that may look different. */
-	refresh(stop: () => boolean, sheet?: Id): Map<Id, Set<number>>;
+	/** Computes what is due until told to stop; returns the tiles of sheets that may look different since the last call. */
+	refresh(stop: () => boolean): Map<Id, Set<number>>;
+	/** Computes all that is due of a sheet, or of all; true where there was anything. The next refresh tells its tiles. */
+	settle(sheet?: Id): boolean;
+	/** Something is to be computed, or to be told. */
 	readonly due: boolean;
 	/** Tiles still to be computed. */
 	readonly left: number;
@@ -76,10 +80,34 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		setTileState(surface, tile, emptyTile);
 	};
 	let sheets = new Map<Id, Sheet>();
+	let opened = false;
+	/** Tiles computed and not yet told, of each sheet. */
+	let untold = new Map<Id, Set<number>>();
+	const computeDue = (stop: () => boolean, only?: Id): void => {
+		for (const each of order) {
+			if (only !== undefined && each.sheet !== only) continue;
+			const sheet = sheets.get(each.sheet);
+			if (!sheet) continue;
+			for (const tile of each.stale) {
+				if (stop()) return;
+				each.stale.delete(tile);
+				compute(each, tile, sheet);
+				const set = untold.get(each.sheet) ?? new Set();
+				untold.set(each.sheet, set.add(tile));
+			}
+		}
+	};
+	/** A layer that is seen stays seen while its new mask is computed; when a project opens, masks begin with nothing. */
+	const begun = ({ id, format, meanwhile }: Derived, { width, height }: Sheet): Surface => {
+		const from = opened && meanwhile !== undefined ? surfaces.get(meanwhile) : undefined;
+		if (from && from.format === format && from.width === width && from.height === height)
+			return copySurface(kernels.heap, from, id);
+		return createSurface(id, format, width, height);
+	};
 
 	return {
 		get due() {
-			return order.some((each) => each.stale.size > 0);
+			return untold.size > 0 || order.some((each) => each.stale.size > 0);
 		},
 		get left() {
 			return order.reduce((sum, each) => sum + each.stale.size, 0);
@@ -103,7 +131,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 						: {
 								node,
 								sheet: sheet.id,
-								surface: createSurface(node.id, node.format, sheet.width, sheet.height),
+								surface: begun(node, sheet),
 								stale: new Set(),
 							};
 					surfaces.set(node.id, each.surface);
@@ -125,6 +153,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 					list.push(each);
 				}
 			for (const [id, each] of kept) if (!next.has(id)) forget(each);
+			opened = true;
 			kept = next;
 			order = list;
 			readers = new Map();
@@ -133,21 +162,16 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		touched(surface, tiles) {
 			for (const each of readers.get(surface) ?? []) spread(each, tiles);
 		},
-		refresh(stop, only) {
-			const out = new Map<Id, Set<number>>();
-			for (const each of order) {
-				if (only !== undefined && each.sheet !== only) continue;
-				const sheet = sheets.get(each.sheet);
-				if (!sheet) continue;
-				for (const tile of each.stale) {
-					if (stop()) return out;
-					each.stale.delete(tile);
-					compute(each, tile, sheet);
-					const set = out.get(each.sheet) ?? new Set();
-					out.set(each.sheet, set.add(tile));
-				}
-			}
+		refresh(stop) {
+			computeDue(stop);
+			const out = untold;
+			untold = new Map();
 			return out;
+		},
+		settle(only) {
+			const due = order.some((each) => each.stale.size > 0 && (only === undefined || each.sheet === only));
+			computeDue(() => false, only);
+			return due;
 		},
 		drop() {
 			for (const each of kept.values()) forget(each);

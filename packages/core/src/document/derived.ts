@@ -41,6 +41,8 @@ export interface Derived {
 	make(rect: Rect): Uint8Array | null;
 	/** Forgets what it remembered of its inputs. */
 	reset?(): void;
+	/** The surface that stands for it until it is computed: else there is nothing. */
+	readonly meanwhile?: SurfaceId;
 	/** Of a mask: its steps, and what else its tones depend on. */
 	readonly recipe?: { readonly steps: Recipe; readonly says: string };
 }
@@ -202,6 +204,7 @@ function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 		format: 'mask',
 		key: JSON.stringify([recipe, says]),
 		recipe: { steps: recipe, says },
+		...(layer.mask ? { meanwhile: layer.mask.surface } : {}),
 		inputs: [
 			...(layer.mask && recipe.some((step) => step.on && step.step === 'painted') ? [layer.mask.surface] : []),
 			...taps.flatMap(({ ids }) => ids),

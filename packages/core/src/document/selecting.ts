@@ -66,9 +66,10 @@ export function selecting(
 	return {
 		select(sheetId, by, joining) {
 			const sheet = need(sheetId);
-			settle(sheetId);
 			const rect = { x: 0, y: 0, width: sheet.width, height: sheet.height };
+			// Shapes ask for no picture: they need not wait for what is still to be computed.
 			const blockOf = (id: Id | null): Picture => {
+				settle(sheetId);
 				const layer = layerOf(sheet, id ?? undefined);
 				if (!layer) return pictureOf(sheet);
 				const { data } = layersBlock(means, sheet, [{ ...layer, shown: true, clip: false }], rect);
@@ -81,6 +82,7 @@ export function selecting(
 					const { data } = blockOf(id);
 					return Uint8Array.from({ length: data.length / 4 }, (_, i) => data[i * 4 + 3] as number);
 				}
+				settle(sheetId);
 				const mask = surfaces.get(ownMaskIdOf(layer));
 				return mask ? readBlock(kernels, mask, rect).data : null;
 			});

@@ -4,6 +4,7 @@ import { saveFile } from '../../app/library.ts';
 import { buildUp, png } from '../../studio/client.ts';
 import { useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Select } from '../../ui/Select.tsx';
 import { SheetView } from '../../views/SheetView.tsx';
 
 /** Hand off: each sheet as PNG at a chosen size. */
@@ -51,19 +52,15 @@ export function HandOffScreen() {
 								{sheet.name}
 							</button>
 							<div className="flex items-center gap-2">
-								<select
-									aria-label={`Size of ${sheet.name}`}
-									className="cut flex-1 border border-rule bg-paper px-2 py-1"
-									value={sizes[sheet.id] ?? 0}
-									onChange={(event) => setSizes({ ...sizes, [sheet.id]: Number(event.target.value) })}
-								>
-									{handOffSizes(sheet.width, sheet.height).map((size, i) => (
-										<option key={size.width + size.height * 10000} value={i}>
-											{size.width} × {size.height}
-											{i === 0 ? ', its own size' : ''}
-										</option>
-									))}
-								</select>
+								<Select
+									label={`Size of ${sheet.name}`}
+									value={String(sizes[sheet.id] ?? 0)}
+									options={handOffSizes(sheet.width, sheet.height).map(
+										(size, i) =>
+											[String(i), `${size.width} × ${size.height}${i === 0 ? ', its own size' : ''}`] as const,
+									)}
+									onChange={(size) => setSizes({ ...sizes, [sheet.id]: Number(size) })}
+								/>
 								<Button look="main" disabled={state.busy !== null} onClick={() => void write(sheet.id, 'texture')}>
 									{state.busy === sheet.id ? 'Writing…' : 'Write PNG'}
 								</Button>

@@ -1,0 +1,88 @@
+import { CaretDownIcon } from '@phosphor-icons/react/dist/csr/CaretDown';
+import { CheckIcon } from '@phosphor-icons/react/dist/csr/Check';
+import { Select as Radix } from 'radix-ui';
+import { Fragment, type SyntheticEvent } from 'react';
+
+type Option<T extends string> = readonly [value: T, words: string];
+
+const stop = (event: SyntheticEvent): void => event.stopPropagation();
+
+/** One of several words, chosen from a list that opens; `options` or, where they fall into kinds, `kinds` of them. */
+export function Select<T extends string>({
+	label,
+	value,
+	options = [],
+	kinds = [],
+	onChange,
+	empty = 'Choose…',
+	look = 'box',
+	title,
+}: {
+	readonly label: string;
+	/** None of the options, '' as a rule: nothing is chosen yet. */
+	readonly value: T | '';
+	readonly options?: readonly Option<T>[];
+	readonly kinds?: readonly (readonly [title: string, options: readonly Option<T>[]])[];
+	readonly onChange: (value: T) => void;
+	/** Said where nothing is chosen. */
+	readonly empty?: string;
+	/** `word`: only the word, with dots under it, for rows of other things. */
+	readonly look?: 'box' | 'word';
+	readonly title?: string;
+}) {
+	const all = [['', options] as const, ...kinds].filter(([, list]) => list.length > 0);
+	const known = all.some(([, list]) => list.some(([each]) => each === value));
+	return (
+		<Radix.Root value={known ? value : ''} onValueChange={(next) => onChange(next as T)}>
+			<Radix.Trigger
+				aria-label={label}
+				title={title}
+				className={`cut-small flex min-w-0 items-center gap-1 text-left ${look === 'box' ? 'w-full border border-rule bg-sheet px-1.5 py-0.5 hover:bg-bark' : 'max-w-full shrink-0 underline decoration-dotted decoration-ash/70 underline-offset-2 hover:bg-soot/10 hover:decoration-solid'}`}
+			>
+				<span className="min-w-0 truncate">
+					<Radix.Value placeholder={empty} />
+				</span>
+				{look === 'box' && (
+					<Radix.Icon className="ml-auto shrink-0">
+						<CaretDownIcon size={11} />
+					</Radix.Icon>
+				)}
+			</Radix.Trigger>
+			<Radix.Portal>
+				<Radix.Content
+					position="popper"
+					sideOffset={3}
+					collisionPadding={8}
+					onPointerDown={stop}
+					onPointerMove={stop}
+					onPointerUp={stop}
+					onKeyDown={stop}
+					className="cut z-50 max-h-[min(70vh,var(--radix-select-content-available-height))] min-w-[var(--radix-select-trigger-width)] overflow-hidden border border-rule bg-sheet text-[13px] text-soot shadow-lg"
+				>
+					<Radix.Viewport className="p-1">
+						{all.map(([kind, list], i) => (
+							<Fragment key={kind}>
+								{i > 0 && <Radix.Separator className="mx-1 my-1 h-px bg-rule" />}
+								<Radix.Group>
+									{kind && <Radix.Label className="px-2 text-[11px] leading-4 text-ash">{kind}</Radix.Label>}
+									{list.map(([each, words]) => (
+										<Radix.Item
+											key={each}
+											value={each}
+											className="cut-small flex cursor-pointer items-center gap-2 px-2 py-0.5 outline-none data-[highlighted]:bg-bark"
+										>
+											<Radix.ItemText>{words}</Radix.ItemText>
+											<Radix.ItemIndicator className="ml-auto">
+												<CheckIcon size={11} weight="bold" />
+											</Radix.ItemIndicator>
+										</Radix.Item>
+									))}
+								</Radix.Group>
+							</Fragment>
+						))}
+					</Radix.Viewport>
+				</Radix.Content>
+			</Radix.Portal>
+		</Radix.Root>
+	);
+}

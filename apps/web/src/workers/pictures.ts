@@ -1,0 +1,46 @@
+import type { Engine } from '@eppu/core/document';
+import { unpackPicture } from '@eppu/core/format';
+import { previewStroke, shippedStencilPicture } from '@eppu/core/stroke';
+import type { Look, ToStudio } from '../studio/protocol.ts';
+
+/** Has a picture of the library at hand; true where it is new. One that cannot be had is missed when it is used, in words. */
+export async function fetchPicture({ pictures }: Engine, id: string): Promise<boolean> {
+	if (pictures.has(id) || pictures.tip(id) !== undefined || shippedStencilPicture(id)) return false;
+	const response = await fetch(`/api/library/${id}`).catch(() => null);
+	if (!response?.ok) return false;
+	pictures.put(id, unpackPicture(new Uint8Array(await response.arrayBuffer())));
+	return true;
+}
+
+/** Pictures that the document itself names: of fills, patterns and recipes. */
+export function picturesNamed(open: Engine): Set<string> {
+	const named = new Set<string>();
+	JSON.stringify(open.project.sheets, (key, value) => {
+		if (key === 'picture' && typeof value === 'string') named.add(value);
+		return value;
+	});
+	return named;
+}
+
+const lookOf = (picture: { width: number; height: number; data: Uint8Array }): Look => ({
+	width: picture.width,
+	height: picture.height,
+	data: new Uint8ClampedArray(picture.data),
+});
+
+/** A tip's stroke; a stencil's tone as alpha under its own colours; null where the picture is not at hand. */
+export function lookAt(
+	{ pictures, kernels }: Engine,
+	message: Extract<ToStudio, { say: 'preview' | 'stencil' }>,
+): Look | null {
+	if (message.say === 'preview') {
+		const tip = pictures.tip(message.tip.shape);
+		if (tip === undefined) return null;
+		return lookOf(previewStroke(kernels, message.tip, tip, message.width, message.height, message.color));
+	}
+	const found = pictures.stencil(message.picture);
+	if (!found) return null;
+	const data = new Uint8Array(found.rgba);
+	for (let i = 0; i < found.tone.length; i++) data[i * 4 + 3] = found.tone[i] as number;
+	return lookOf({ width: found.width, height: found.height, data });
+}

@@ -1,0 +1,124 @@
+import type { Engine, Id } from '@eppu/core/document';
+import type { FromStudio } from '../studio/protocol.ts';
+import type { Pump } from './pump.ts';
+
+/** Longest slice of computing what follows from the document: strokes are heard between slices. */
+const SLICE_MS = 9;
+/** A hand that was heard from this lately is stroking: it comes first. */
+const HAND_MS = 80;
+const STEP_SIDE = 40;
+
+/** Computes masks by recipe, finishes and fills in slices between messages, and tells how far it is. */
+export interface Settling {
+	/** Something changed: what is due is computed from now on. */
+	wake(): void;
+	/** A message came: a hand may be moving. */
+	heard(): void;
+	/** Leaves what is due as it is, or goes on with it. */
+	halt(on: boolean): void;
+	/** Does something that looks at whole pictures once nothing is due; what waits is dropped when another project opens. */
+	whole(look: () => void): void;
+	/** Pictures of a recipe's steps are wanted after each change, or no more. */
+	showSteps(of: { readonly sheet: Id; readonly layer: Id } | null): void;
+	/** Another project is open. */
+	reset(): void;
+}
+
+/** `rested` is called when all is computed. */
+export function createSettling(
+	tell: (message: FromStudio) => void,
+	engineNow: () => Engine | null,
+	pump: Pump,
+	rested: () => void,
+): Settling {
+	const turn = new MessageChannel();
+	let waiting = false;
+	let halted = false;
+	let heardAt = 0;
+	let dueTiles = 0;
+	let toldAt = 0;
+	let steps: { readonly sheet: Id; readonly layer: Id } | null = null;
+	let stepsShown = '';
+	let waits: (() => void)[] = [];
+
+	const next = (): void => {
+		waiting = true;
+		turn.port2.postMessage(null);
+	};
+	const say = (open: Engine): void => {
+		toldAt = performance.now();
+		tell({ say: 'computing', left: open.left, all: dueTiles, halted });
+	};
+	const tellSteps = (): void => {
+		const engine = engineNow();
+		if (!steps || !engine || engine.stroking) return;
+		const { sheet, layer } = steps;
+		const { done } = engine.history;
+		const layers = engine.project.sheets.find((each) => each.id === sheet)?.layers;
+		const key = `${layer} ${done.length} ${done.at(-1)?.words} ${JSON.stringify(layers)}`;
+		if (key === stepsShown) return;
+		stepsShown = key;
+		tell({ say: 'steps', layer, side: STEP_SIDE, tones: engine.recipeSteps(sheet, layer, STEP_SIDE) });
+	};
+	const wake = (): void => {
+		const engine = engineNow();
+		if (waiting || !engine) return;
+		if (engine.due) {
+			dueTiles = Math.max(dueTiles, engine.left);
+			if (halted) return say(engine);
+			return next();
+		}
+		halted = false;
+		if (dueTiles) {
+			dueTiles = 0;
+			say(engine);
+			rested();
+		}
+		pump.rest();
+		const looks = waits;
+		waits = [];
+		for (const look of looks) look();
+		tellSteps();
+	};
+	turn.port1.onmessage = () => {
+		waiting = false;
+		const open = engineNow();
+		if (!open) return;
+		if (open.stroking && performance.now() - heardAt < HAND_MS) {
+			waiting = true;
+			setTimeout(next, 60);
+			return;
+		}
+		if (halted) return say(open);
+		const until = performance.now() + SLICE_MS;
+		pump.add(open.refresh(() => performance.now() > until));
+		if (performance.now() - toldAt > 200) say(open);
+		wake();
+	};
+	return {
+		wake,
+		heard() {
+			heardAt = performance.now();
+		},
+		halt(on) {
+			halted = on;
+			wake();
+		},
+		whole(look) {
+			waits.push(look);
+			wake();
+		},
+		showSteps(of) {
+			steps = of;
+			stepsShown = '';
+			tellSteps();
+		},
+		reset() {
+			halted = false;
+			dueTiles = 0;
+			steps = null;
+			stepsShown = '';
+			waits = [];
+		},
+	};
+}
