@@ -45,22 +45,28 @@ const change = (engine: Engine, recipe: Recipe): void => {
 };
 
 export async function recipeRows(kernels: Kernels, report: Report): Promise<void> {
-	const steps = presets[0]?.steps ?? [];
-	const engine = open(kernels, [masked('w', steps)]);
-	engine.refresh(() => false);
 	let turn = 0;
-	await report(
-		'recipe.edge.2048',
-		() =>
-			undisturbed(3, () => {
-				// Another chance each time, so that all is due again.
-				change(engine, steps.map((step) => ('seed' in step ? { ...step, seed: ++turn } : step)) as Recipe);
-				engine.refresh(() => false);
-			}),
-		null,
-		`the "${presets[0]?.name}" preset over the whole sheet, ${mesh.indices.length / 3} faces, in slices of a tile`,
-	);
-	engine.close();
+	for (const [row, name] of [
+		['recipe.edge.2048', 'Edge wear'],
+		// One that looks around a texel, over seams.
+		['recipe.hand.2048', 'Hand dirt'],
+	] as const) {
+		const steps = presets.find((preset) => preset.name === name)?.steps ?? [];
+		const engine = open(kernels, [masked('w', steps)]);
+		engine.refresh(() => false);
+		await report(
+			row,
+			() =>
+				undisturbed(3, () => {
+					// Another chance each time, so that all is due again.
+					change(engine, steps.map((step) => ('seed' in step ? { ...step, seed: ++turn } : step)) as Recipe);
+					engine.refresh(() => false);
+				}),
+			null,
+			`the "${name}" preset over the whole sheet, ${mesh.indices.length / 3} faces, in slices of a tile`,
+		);
+		engine.close();
+	}
 	const tap: RecipeStep = { ...newStep('tap', 't'), layer: 'p', mix: 'replace' } as RecipeStep;
 	const ten = open(kernels, [
 		paintLayer('p', 'P'),

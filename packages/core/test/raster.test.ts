@@ -5,6 +5,7 @@ import {
 	after,
 	blurAlong,
 	blurField,
+	grownField,
 	identity,
 	inverseOf,
 	mappedPath,
@@ -33,7 +34,8 @@ test('a path covers texels by area, as many fine samples do', () => {
 				for (let k = 0; k < n * n; k++) {
 					const [x, y] = [(i % 32) + ((k % n) + 0.5) / n, Math.floor(i / 32) + (Math.floor(k / n) + 0.5) / n];
 					const [a, b, c] = [side(ax, ay, bx, by, x, y), side(bx, by, cx, cy, x, y), side(cx, cy, ax, ay, x, y)];
-					if ((a >= 0 && b >= 0 && c >= 0) || (a <= 0 && b <= 0 && c <= 0)) inside++;
+					// A triangle with no area covers nothing, though samples may lie on its line.
+					if (Math.min(a, b, c) > 1e-9 || Math.max(a, b, c) < -1e-9) inside++;
 				}
 				if (Math.abs((got[i] as number) - (255 * inside) / (n * n)) > 28) return false;
 			}
@@ -73,6 +75,60 @@ test('distances equal those to every cell of the set, looked at one by one', () 
 		expect(got[i]).toBe(least);
 	}
 	expect(squaredDistances(() => false, 4, 4)[5]).toBe(Infinity);
+});
+
+test('the nearest cell of a set is told with its distance', () => {
+	const random = seeded(9);
+	const [w, h] = [27, 34];
+	const set = Uint8Array.from({ length: w * h }, () => (random() < 0.03 ? 1 : 0));
+	const nearest = new Int32Array(w * h);
+	const got = squaredDistances((i) => set[i] === 1, w, h, nearest);
+	nearest.forEach((j, i) => {
+		expect(set[j]).toBe(1);
+		expect(((i % w) - (j % w)) ** 2 + (Math.floor(i / w) - Math.floor(j / w)) ** 2).toBe(got[i]);
+	});
+});
+
+test('a field grown by a disc is the highest value in it, row by row by its share; shrinking is the same of the rest', () => {
+	const [w, h] = [19, 23];
+	const plain = (field: Float32Array, by: number): Float32Array =>
+		field.map((own, i) => {
+			const [x, y] = [i % w, Math.floor(i / w)];
+			const row = (yy: number, half: number): number => {
+				let most = 0;
+				for (let xx = Math.max(0, x - half); xx <= Math.min(w - 1, x + half); xx++)
+					most = Math.max(most, field[yy * w + xx] as number);
+				return most;
+			};
+			let best = own;
+			for (let dy = -Math.ceil(by); dy <= Math.ceil(by); dy++) {
+				if (y + dy < 0 || y + dy >= h) continue;
+				const half = Math.abs(dy) > by ? 0 : Math.sqrt(by * by - dy * dy);
+				const part = half - Math.floor(half);
+				const v = (1 - part) * row(y + dy, Math.floor(half)) + part * row(y + dy, Math.floor(half) + 1);
+				best = Math.max(best, v * (Math.abs(dy) > by ? by - Math.abs(dy) + 1 : 1));
+			}
+			return best;
+		});
+	fc.assert(
+		fc.property(fc.double({ min: 0.2, max: 7, noNaN: true }), fc.integer(), (by, seed) => {
+			const random = seeded(seed);
+			const field = Float32Array.from({ length: w * h }, () => (random() < 0.1 ? random() : 0));
+			const [grown, slow] = [grownField(field, w, h, by), plain(field, by)];
+			const rest = grownField(
+				field.map((v) => 1 - v),
+				w,
+				h,
+				-by,
+			);
+			for (let i = 0; i < field.length; i++) {
+				expect(grown[i]).toBeCloseTo(slow[i] as number, 5);
+				expect(rest[i]).toBeCloseTo(1 - (slow[i] as number), 5);
+			}
+		}),
+		{ numRuns: 40 },
+	);
+	expect([...grownField(Float32Array.from([0, 0.5, 1, 0]), 2, 2, 0)]).toEqual([0, 0.5, 1, 0]);
 });
 
 test('the signed distance to a drawn disc is the closed form to within a texel', () => {

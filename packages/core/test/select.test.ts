@@ -156,4 +156,9 @@ test('selections join as sets do, and grow, shrink, soften and become borders by
 	const soft = change({ to: 'soft', by: 3 });
 	expect(Math.abs(area(soft) - 900)).toBeLessThan(3);
 	expect(Math.abs((soft[8 * 64 + 22] as number) - 145)).toBeLessThan(20);
+	// What is soft stays soft when it grows: its ramp is moved outwards; a band on it is as wide as on a hard one.
+	const moved = changedSelection(soft, 64, 64, { to: 'grown', by: 4 });
+	for (let x = 0; x < 12; x++) expect(moved[22 * 64 + x]).toBe(soft[22 * 64 + x + 4]);
+	const band = changedSelection(soft, 64, 64, { to: 'border', by: 4 });
+	expect([...band.subarray(22 * 64, 22 * 64 + 20)].filter((v) => v > 127).length).toBe(4);
 });

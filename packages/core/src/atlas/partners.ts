@@ -13,9 +13,23 @@ export interface Partners {
 	readonly y: Float32Array;
 }
 
+/** A texel place on the other side of a seam, and the island that begins there. */
+export interface Landing {
+	readonly x: number;
+	readonly y: number;
+	readonly island: number;
+}
+
 /** Reads over seams: for tiles of a sheet, what lies behind each seam. */
 export interface SeamReader {
 	partnersOf(tile: number): Partners;
+	/**
+	 * Where a place beside a face really lies: over the nearest of the face's own seams, or, as border texels may be of
+	 * faces with none, of its island's within `most` texels. Null where there is none.
+	 */
+	across(face: number, x: number, y: number, most: number): Landing | null;
+	/** The same over the nearest of all seams of an island. */
+	acrossIsland(island: number, x: number, y: number): Landing | null;
 }
 
 /** From texels to (t, h) of a seam: t 0..1 along it, h outwards in units of the model; and back on the other side. */
@@ -24,6 +38,8 @@ interface Crossing {
 	readonly b: readonly [number, number];
 	/** Affine, texel to texel: x' = m0·x + m1·y + m2, y' = m3·x + m4·y + m5. */
 	readonly over: readonly number[];
+	/** The island on the other side. */
+	readonly island: number;
 }
 
 type P2 = readonly [number, number];
@@ -92,7 +108,7 @@ export function seamReader(mesh: Mesh, topology: Topology, map: TexelMap): SeamR
 			n3 * m2 + n4 * m5 + n5,
 		];
 		const list = crossings.get(face);
-		const crossing = { a: mine[0], b: mine[1], over };
+		const crossing = { a: mine[0], b: mine[1], over, island: topology.islandOfFace[other] as number };
 		if (list) list.push(crossing);
 		else crossings.set(face, [crossing]);
 	};
@@ -109,11 +125,11 @@ export function seamReader(mesh: Mesh, topology: Topology, map: TexelMap): SeamR
 		add(one.face, one.corner, other.face, other.corner);
 		add(other.face, other.corner, one.face, one.corner);
 	}
-	/** The crossing of a face's island border nearest to a texel, among the face's own seams. */
-	const nearest = (face: number, x: number, y: number): Crossing | null => {
+	/** Of several crossings the one nearest to a texel place. */
+	const nearest = (among: readonly Crossing[] | undefined, x: number, y: number, most = Infinity): Crossing | null => {
 		let best: Crossing | null = null;
-		let least = Infinity;
-		for (const crossing of crossings.get(face) ?? []) {
+		let least = most * most;
+		for (const crossing of among ?? []) {
 			const [ax, ay] = crossing.a;
 			const [ux, uy] = [crossing.b[0] - ax, crossing.b[1] - ay];
 			const t = Math.max(0, Math.min(1, ((x - ax) * ux + (y - ay) * uy) / (ux * ux + uy * uy || 1)));
@@ -125,9 +141,33 @@ export function seamReader(mesh: Mesh, topology: Topology, map: TexelMap): SeamR
 		}
 		return best;
 	};
+	const landing = (among: readonly Crossing[] | undefined, x: number, y: number, most?: number): Landing | null => {
+		const crossing = nearest(among, x, y, most);
+		if (!crossing) return null;
+		const [m0, m1, m2, m3, m4, m5] = crossing.over as [number, number, number, number, number, number];
+		const [tx, ty] = [m0 * x + m1 * y + m2, m3 * x + m4 * y + m5];
+		return tx < 0 || ty < 0 || tx >= map.width || ty >= map.height ? null : { x: tx, y: ty, island: crossing.island };
+	};
+	let byIsland: Map<number, Crossing[]> | null = null;
+	const crossingsOf = (island: number): readonly Crossing[] | undefined => {
+		if (!byIsland) {
+			byIsland = new Map();
+			for (const [face, list] of crossings) {
+				const own = topology.islandOfFace[face] as number;
+				byIsland.set(own, [...(byIsland.get(own) ?? []), ...list]);
+			}
+		}
+		return byIsland.get(island);
+	};
+	const across = (face: number, x: number, y: number, most: number): Landing | null =>
+		crossings.has(face)
+			? landing(crossings.get(face), x, y)
+			: landing(crossingsOf(topology.islandOfFace[face] as number), x, y, most);
 	const known = new Map<number, Partners>();
 	const cols = Math.ceil(map.width / TILE);
 	return {
+		across,
+		acrossIsland: (island, x, y) => landing(crossingsOf(island), x, y),
 		partnersOf(tile) {
 			const found = known.get(tile);
 			if (found) return found;
@@ -138,15 +178,11 @@ export function seamReader(mesh: Mesh, topology: Topology, map: TexelMap): SeamR
 				const face = faces[i] as number;
 				const [x, y] = [x0 + (i % TILE), y0 + Math.floor(i / TILE)];
 				if (face < 0 || map.faceOfTexel[y * map.width + x]) continue;
-				const crossing = nearest(face, x + 0.5, y + 0.5);
-				if (!crossing) continue;
-				const [m0, m1, m2, m3, m4, m5] = crossing.over as [number, number, number, number, number, number];
-				const tx = m0 * (x + 0.5) + m1 * (y + 0.5) + m2;
-				const ty = m3 * (x + 0.5) + m4 * (y + 0.5) + m5;
-				if (tx < 0 || ty < 0 || tx >= map.width || ty >= map.height) continue;
+				const there = across(face, x + 0.5, y + 0.5, map.bleed + 1);
+				if (!there) continue;
 				place.push(i);
-				px.push(tx);
-				py.push(ty);
+				px.push(there.x);
+				py.push(there.y);
 			}
 			const made = { place: Uint16Array.from(place), x: Float32Array.from(px), y: Float32Array.from(py) };
 			known.set(tile, made);

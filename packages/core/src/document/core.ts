@@ -20,10 +20,11 @@ import {
 } from '../surface/index.ts';
 import { applyCommand, type Command, CommandError, surfacesOfCommand } from './command.ts';
 import { createDerivation, type Derivation } from './derivation.ts';
-import type { Means } from './derived.ts';
+
 import { type Delta, type Dirty, type KeptTile, merged, none } from './dirty.ts';
 import { sceneOfSheet } from './ground.ts';
 import { createHistory, type History } from './history.ts';
+import type { Means } from './layerPicture.ts';
 import { picturesOf } from './pictures.ts';
 import {
 	eachLayer,

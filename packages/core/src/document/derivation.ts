@@ -11,7 +11,8 @@ import {
 	TILE,
 	tileState,
 } from '../surface/index.ts';
-import { type Derived, derivedOf, type Means } from './derived.ts';
+import { type Derived, derivedOf } from './derived.ts';
+import type { Means } from './layerPicture.ts';
 import { notePrefix } from './prefix.ts';
 import type { Id, Project, Sheet } from './project.ts';
 
@@ -20,6 +21,8 @@ interface Kept {
 	readonly sheet: Id;
 	readonly surface: Surface;
 	readonly stale: Set<number>;
+	/** Which of its tiles read each tile of the inputs over seams. */
+	readonly far: Map<number, Set<number>>;
 }
 
 /** Keeps all computed surfaces in step with the document, a few tiles at a time. */
@@ -62,6 +65,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		} else {
 			const by = Math.ceil(node.reach / TILE);
 			for (const tile of tiles) {
+				for (const reader of each.far.get(tile) ?? []) stale.add(reader);
 				const [x, y] = [tile % surface.cols, Math.floor(tile / surface.cols)];
 				for (let dy = -by; dy <= by; dy++)
 					for (let dx = -by; dx <= by; dx++)
@@ -75,6 +79,12 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		const { node, surface } = each;
 		const rect = meet(tileRect(surface, tile), { x: 0, y: 0, width: sheet.width, height: sheet.height });
 		const data = node.make(rect);
+		if (node.inputs.length)
+			for (const from of node.far?.(rect) ?? []) {
+				const list = each.far.get(from);
+				if (list) list.add(tile);
+				else each.far.set(from, new Set([tile]));
+			}
 		if (data) return replaceTiles(kernels, surface, { rect, bytes: node.format === 'color' ? 4 : 1, data });
 		dropTile(kernels.heap, surface.format, tileState(surface, tile));
 		setTileState(surface, tile, emptyTile);
@@ -133,6 +143,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 								sheet: sheet.id,
 								surface: begun(node, sheet),
 								stale: new Set(),
+								far: new Map(),
 							};
 					surfaces.set(node.id, each.surface);
 					if (

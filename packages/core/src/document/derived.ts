@@ -1,4 +1,3 @@
-import type { Kernels } from '@eppu/kernels';
 import { isAreaTone, rgbOfHex } from '../color/index.ts';
 import { areaBlock, areaReach, type Compositor } from '../composite/index.ts';
 import { type Finish, outlineBlock, outlineReach, stitchBlock, stitchThreads, type Thread } from '../finish/index.ts';
@@ -11,20 +10,20 @@ import {
 	pathCoverage,
 	pathRect,
 	type Rect,
-	readBlock,
 	tileRect,
 	tilesOfRect,
 } from '../raster/index.ts';
-import { type Ground, type Recipe, recipeField, recipeReach, tapsOf, toneOfField } from '../recipe/index.ts';
-import { pictureTexel } from '../stroke/index.ts';
-import { Kind, type Surface, type SurfaceId, type TexelFormat, TILE, tileBytes } from '../surface/index.ts';
+import { type Recipe, recipeField, recipeReach, tapsOf, toneOfField } from '../recipe/index.ts';
+import { Kind, type SurfaceId, type TexelFormat, TILE } from '../surface/index.ts';
 import { textPath } from '../text/index.ts';
 import { fillBlock, type WashFill } from '../wash/index.ts';
 import { belowOf } from './circle.ts';
 import { modelGround, sceneOfSheet } from './ground.ts';
-import type { Pictures } from './pictures.ts';
-import { type PrefixStore, prefixField } from './prefix.ts';
-import { eachLayer, type Id, type Layer, layerOf, type Sheet } from './project.ts';
+import { type IslandView, tilesOver } from './islandView.ts';
+import { alone, alphaOf, bare, layersBlock, type Means, sheetRect, stackBlock } from './layerPicture.ts';
+import { prefixField } from './prefix.ts';
+import { eachLayer, type Layer, layerOf, type Sheet } from './project.ts';
+import { groundOf, viewsOf } from './recipeGround.ts';
 import type { Scene } from './scene.ts';
 import { fillIdOf, finishIdOf, isComputed, maskIdOf, ownMaskIdOf, stackOf } from './stack.ts';
 
@@ -37,6 +36,8 @@ export interface Derived {
 	readonly inputs: readonly SurfaceId[];
 	/** Texels of the inputs beside a place that count for it; Infinity where all do. */
 	readonly reach: number;
+	/** Tiles of the inputs beyond reach that a rectangle reads: over seams. */
+	far?(rect: Rect): Iterable<number>;
 	/** The texels of a rectangle within the sheet, or null where it is empty. */
 	make(rect: Rect): Uint8Array | null;
 	/** Forgets what it remembered of its inputs. */
@@ -45,75 +46,6 @@ export interface Derived {
 	readonly meanwhile?: SurfaceId;
 	/** Of a mask: its steps, and what else its tones depend on. */
 	readonly recipe?: { readonly steps: Recipe; readonly says: string };
-}
-
-/** What computing needs of the engine. */
-export interface Means {
-	readonly kernels: Kernels;
-	readonly compositor: Compositor;
-	readonly surfaces: ReadonlyMap<SurfaceId, Surface>;
-	readonly scenes: ReadonlyMap<Id, Scene>;
-	readonly pictures: Pictures;
-	readonly prefixes: PrefixStore;
-}
-
-const sheetRect = ({ width, height }: Sheet): Rect => ({ x: 0, y: 0, width, height });
-
-/** Layers composited by themselves in a rectangle: RGBA8; what lies beside the sheet is empty. */
-export function layersBlock(
-	{ kernels, compositor, surfaces }: Means,
-	sheet: Sheet,
-	layers: readonly Layer[],
-	rect: Rect,
-): Block {
-	const stack = stackOf({ ...sheet, base: null, layers }, surfaces).layers;
-	return stackBlock(kernels, compositor, sheet, stack, rect);
-}
-
-/** A stack's picture in a rectangle: RGBA8. */
-export function stackBlock(
-	{ heap }: Kernels,
-	compositor: Compositor,
-	sheet: Sheet,
-	stack: Parameters<Compositor['tile']>[0],
-	rect: Rect,
-): Block {
-	const size = { cols: Math.ceil(sheet.width / TILE), rows: Math.ceil(sheet.height / TILE) };
-	const data = new Uint8Array(rect.width * rect.height * 4);
-	const out = heap.alloc(tileBytes('color'));
-	for (const tile of tilesOfRect(size, rect)) {
-		compositor.tile(stack, tile, out);
-		const whole = tileRect(size, tile);
-		const part = meet(meet(whole, rect), sheetRect(sheet));
-		for (let row = 0; row < part.height; row++) {
-			const from = out + ((part.y - whole.y + row) * TILE + part.x - whole.x) * 4;
-			data.set(
-				heap.u8.subarray(from, from + part.width * 4),
-				((part.y - rect.y + row) * rect.width + part.x - rect.x) * 4,
-			);
-		}
-	}
-	heap.free(out, tileBytes('color'));
-	return { rect, bytes: 4, data };
-}
-
-/** A layer by itself: shown, plain, in its own shape. */
-const alone = (layer: Layer): Layer => ({ ...layer, shown: true, clip: false, mode: 'normal', opacity: 1 });
-/** The same without its finishes: what those follow. */
-const bare = (layer: Layer): Layer => ({ ...alone(layer), finishes: [] });
-
-function alphaOf({ data }: Block): Uint8Array {
-	const out = new Uint8Array(data.length / 4);
-	for (let i = 0; i < out.length; i++) out[i] = data[i * 4 + 3] as number;
-	return out;
-}
-function toneOf({ data }: Block): Uint8Array {
-	const out = new Uint8Array(data.length / 4);
-	for (let i = 0, at = 0; i < out.length; i++, at += 4) {
-		const tone = 0.299 * (data[at] as number) + 0.587 * (data[at + 1] as number) + 0.114 * (data[at + 2] as number);
-		out[i] = Math.round((tone * (data[at + 3] as number)) / 255);
-	}
-	return out;
 }
 
 /** Every surface whose texels a layer's picture depends on directly: its own, its mask's, its finishes', and those within it. */
@@ -142,50 +74,6 @@ const outlineOf = (layer: Layer): string =>
 		]),
 	);
 
-/** A recipe's ground on texels of a rectangle, or, with a step, on coarse cells of it. */
-export function groundOf(means: Means, sheet: Sheet, layer: Layer, rect: Rect, step: number): Ground {
-	const { kernels, surfaces, scenes, pictures } = means;
-	const [width, height] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
-	const scene = sceneOfSheet(scenes, sheet.id);
-	const ground = scene && modelGround(scene, sheet);
-	const coarse = (tone: Uint8Array): Uint8Array => {
-		if (step === 1) return tone;
-		const out = new Uint8Array(width * height);
-		for (let i = 0; i < out.length; i++) {
-			const x = Math.min(rect.width - 1, Math.floor(((i % width) + 0.5) * step));
-			const y = Math.min(rect.height - 1, Math.floor((Math.floor(i / width) + 0.5) * step));
-			out[i] = tone[y * rect.width + x] as number;
-		}
-		return out;
-	};
-	const maskTone = (id: SurfaceId): Uint8Array | null => {
-		const surface = surfaces.get(id);
-		return surface ? coarse(readBlock(kernels, surface, rect).data) : null;
-	};
-	return {
-		width,
-		height,
-		scale: step,
-		x: rect.x,
-		y: rect.y,
-		sheet,
-		surface: ground?.surfaceIn(rect, step) ?? null,
-		painted: () => maskTone(layer.mask?.surface ?? ''),
-		tap(id, of) {
-			const other = layerOf(sheet, id);
-			if (!other) return null;
-			if (of === 'mask') return maskTone(ownMaskIdOf(other));
-			const block = layersBlock(means, sheet, [alone(other)], rect);
-			return coarse(of === 'tone' ? toneOf(block) : alphaOf(block));
-		},
-		picture(id) {
-			const picture = pictures.stencil(id);
-			return picture ? (u, v, per) => pictureTexel(picture, u, v, per * picture.height, true).tone / 255 : null;
-		},
-		edges: (of, angle, reach) => ground?.edgesIn(rect, step, of, angle, reach) ?? null,
-	};
-}
-
 function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 	const recipe = layer.mask?.recipe ?? [];
 	const reach = recipeReach(recipe);
@@ -210,22 +98,34 @@ function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 			...taps.flatMap(({ ids }) => ids),
 		],
 		reach,
+		far: (rect) => viewsOf(means, sheet, rect, reach)?.views.flatMap(({ over }) => [...tilesOver(over, sheet)]) ?? [],
 		reset() {
 			if (means.prefixes.current?.mask === id) means.prefixes.current = null;
 		},
 		make(rect) {
 			const wide = grownRect(rect, reach);
-			const ground = groundOf(means, sheet, layer, wide, 1);
-			const prefix = means.prefixes.current;
-			const start =
-				prefix?.mask === id
-					? {
-							from: prefix.count,
-							field: prefixField(prefix, `${rect.x} ${rect.y}`, () => recipeField(recipe, ground, prefix.count)),
-						}
-					: undefined;
-			const tone = toneOfField(recipeField(recipe, ground, undefined, start));
-			return reach === 0 ? tone : cut(tone, wide, rect);
+			const seen = (view: IslandView | null): Uint8Array => {
+				const ground = groundOf(means, sheet, layer, wide, 1, view);
+				const prefix = means.prefixes.current;
+				const place = `${rect.x} ${rect.y} ${view?.island}`;
+				const start =
+					prefix?.mask === id
+						? {
+								from: prefix.count,
+								field: prefixField(prefix, place, () => recipeField(recipe, ground, prefix.count)),
+							}
+						: undefined;
+				return cut(toneOfField(recipeField(recipe, ground, undefined, start)), wide, rect);
+			};
+			const views = viewsOf(means, sheet, rect, reach);
+			if (!views?.views.length) return seen(null);
+			const [first, ...others] = views.views as [IslandView, ...IslandView[]];
+			const out = seen(first);
+			for (const view of others) {
+				const tone = seen(view);
+				for (let i = 0; i < out.length; i++) if (views.owner[i] === view.island) out[i] = tone[i] as number;
+			}
+			return out;
 		},
 	};
 }

@@ -1,8 +1,9 @@
 import { facesOfTile, type TexelMap } from '../atlas/index.ts';
 import { type Mesh, meshBounds, sharpEdges } from '../mesh/index.ts';
 import { meet, type Rect, tilesOfRect } from '../raster/index.ts';
-import type { SurfaceGround } from '../recipe/index.ts';
+import type { OverSeams, SurfaceGround } from '../recipe/index.ts';
 import { TILE } from '../surface/index.ts';
+import type { IslandView } from './islandView.ts';
 import type { Sheet } from './project.ts';
 import type { Scene } from './scene.ts';
 
@@ -20,13 +21,21 @@ interface SheetEdge {
 /** What recipes read of a model on a sheet; made once and kept as long as the scene. */
 export interface ModelGround {
 	facesIn(rect: Rect, step: number): Int32Array;
-	surfaceIn(rect: Rect, step: number): SurfaceGround;
+	/** Seen from an island, cells have the places that they show. */
+	surfaceIn(rect: Rect, step: number, view?: IslandView | null): SurfaceGround;
 	/** Where a face has a texel, in the model's own units; beside it the face is carried on. */
 	placeOf(face: number, x: number, y: number): readonly [number, number, number];
 	/** How a texel's step changes a coordinate of a face's places: [across, down]. */
 	slopeOf(face: number, axis: 0 | 1 | 2): readonly [number, number];
 	/** Distance to the nearest sharp edge, up to `reach`, beyond which it is `Infinity`. */
-	edgesIn(rect: Rect, step: number, of: 'edges' | 'hollows', angle: number, reach: number): Float32Array;
+	edgesIn(
+		rect: Rect,
+		step: number,
+		of: 'edges' | 'hollows',
+		angle: number,
+		reach: number,
+		view?: IslandView | null,
+	): Float32Array;
 }
 
 const known = new WeakMap<Scene, Map<string, ModelGround>>();
@@ -85,6 +94,21 @@ function faceTables(mesh: Mesh, sheet: Sheet): Float32Array {
 	return out;
 }
 
+/** What a texel of a sheet measures on the model, in its own units: the root of the areas' ratio. */
+function meanTexel({ positions, uvs, indices }: Mesh, map: TexelMap, { width, height }: Sheet): number {
+	let [inSpace, onSheet] = [0, 0];
+	for (let face = 0; face < indices.length / 3; face++) {
+		if (map.spanOffset[face + 1] === map.spanOffset[face]) continue;
+		const [a, b, c] = [0, 1, 2].map((k) => indices[face * 3 + k] as number) as [number, number, number];
+		const side = (v: number, k: number): number => (positions[v * 3 + k] as number) - (positions[a * 3 + k] as number);
+		const [bx, by, bz, cx, cy, cz] = [side(b, 0), side(b, 1), side(b, 2), side(c, 0), side(c, 1), side(c, 2)];
+		inSpace += Math.hypot(by * cz - bz * cy, bz * cx - bx * cz, bx * cy - by * cx);
+		const flat = (v: number, k: number): number => (uvs[v * 2 + k] as number) - (uvs[a * 2 + k] as number);
+		onSheet += Math.abs(flat(b, 0) * flat(c, 1) - flat(b, 1) * flat(c, 0)) * width * height;
+	}
+	return onSheet > 0 && inSpace > 0 ? Math.sqrt(inSpace / onSheet) : 1;
+}
+
 function createGround(scene: Scene, sheet: Sheet): ModelGround {
 	const { mesh, topology } = scene;
 	const map: TexelMap = scene.mapOf(sheet);
@@ -98,6 +122,8 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 		high[i % 3] = Math.max(high[i % 3] as number, at);
 	});
 	const tiles = { cols: Math.ceil(sheet.width / TILE), rows: Math.ceil(sheet.height / TILE) };
+	let perTexel = 0;
+	const texelOnModel = (): number => (perTexel ||= meanTexel(mesh, map, sheet) * (50 / radius));
 	let edges: SheetEdge[] | null = null;
 	const edgesOnSheet = (): SheetEdge[] =>
 		(edges ??= sharpEdges(mesh).flatMap(({ sides, angle, out }) =>
@@ -151,21 +177,13 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 		placeOf: (face, x, y) =>
 			[0, 1, 2].map((k) => (valueAt(face, k, x, y) * radius) / 50 + (center[k] as number)) as [number, number, number],
 		slopeOf: (face, axis) => [tables[face * 18 + axis * 3] as number, tables[face * 18 + axis * 3 + 1] as number],
-		surfaceIn(rect, step) {
-			const face = facesIn(rect, step);
+		surfaceIn(rect, step, view = null) {
+			const face = view?.faces ?? facesIn(rect, step);
 			const w = Math.ceil(rect.width / step);
 			/** Three values a cell, from those of each face that begin at `k`. */
 			const listOf = (k: number, unit: boolean): Float32Array => {
 				const out = new Float32Array(face.length * 3);
-				for (let i = 0, column = 0, row = 0; i < face.length; i++, column++) {
-					if (column === w) {
-						column = 0;
-						row++;
-					}
-					const f = face[i] as number;
-					if (f < 0) continue;
-					const x = rect.x + (column + 0.5) * step;
-					const y = rect.y + (row + 0.5) * step;
+				const put = (i: number, f: number, x: number, y: number): void => {
 					const t = f * 18 + k * 3;
 					let a = (tables[t] as number) * x + (tables[t + 1] as number) * y + (tables[t + 2] as number);
 					let b = (tables[t + 3] as number) * x + (tables[t + 4] as number) * y + (tables[t + 5] as number);
@@ -179,7 +197,18 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 					out[i * 3] = a;
 					out[i * 3 + 1] = b;
 					out[i * 3 + 2] = c;
+				};
+				for (let i = 0, column = 0, row = 0; i < face.length; i++, column++) {
+					if (column === w) {
+						column = 0;
+						row++;
+					}
+					const f = face[i] as number;
+					if (f >= 0) put(i, f, rect.x + (column + 0.5) * step, rect.y + (row + 0.5) * step);
 				}
+				view?.over.cell.forEach((cell, i) => {
+					put(cell, face[cell] as number, view.over.x[i] as number, view.over.y[i] as number);
+				});
 				return out;
 			};
 			let place: Float32Array | null = null;
@@ -194,12 +223,18 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 				face,
 				islandOf: (f) => topology.islandOfFace[f] as number,
 				partOf: (f) => scene.partOfFace(f),
+				perTexel: texelOnModel(),
 				low: low as [number, number, number],
 				high: high as [number, number, number],
 			};
 		},
-		edgesIn(rect, step, of, angle, reach) {
-			const face = facesIn(rect, step);
+		edgesIn(rect, step, of, angle, reach, view = null) {
+			const face = view ? view.faces.slice() : facesIn(rect, step);
+			const over = view?.over;
+			const far = over && byTile(over, tiles.cols);
+			over?.cell.forEach((cell) => {
+				face[cell] = -1;
+			});
 			const [w, h] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
 			const out = new Float32Array(face.length).fill(Infinity);
 			for (const edge of edgesOnSheet()) {
@@ -210,20 +245,43 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 				const y1 = Math.min(h, Math.ceil((Math.max(edge.ay, edge.by) + reach - rect.y) / step));
 				const [dx, dy] = [edge.bx - edge.ax, edge.by - edge.ay];
 				const square = dx * dx + dy * dy || 1e-9;
+				const note = (i: number, x: number, y: number): void => {
+					const [px, py] = [x - edge.ax, y - edge.ay];
+					const t = Math.min(1, Math.max(0, (px * dx + py * dy) / square));
+					const d = Math.hypot(px - t * dx, py - t * dy);
+					if (d < (out[i] as number) && d <= reach) out[i] = d;
+				};
+				if (far && over && view) {
+					const [x, y] = [Math.min(edge.ax, edge.bx) - reach, Math.min(edge.ay, edge.by) - reach];
+					const near = { x, y, width: Math.abs(dx) + 2 * reach + 1, height: Math.abs(dy) + 2 * reach + 1 };
+					for (const tile of tilesOfRect(tiles, near))
+						for (const i of far.get(tile) ?? [])
+							if (topology.islandOfFace[view.faces[over.cell[i] as number] as number] === edge.island)
+								note(over.cell[i] as number, over.x[i] as number, over.y[i] as number);
+				}
 				for (let cy = y0; cy < y1; cy++)
 					for (let cx = x0; cx < x1; cx++) {
 						const i = cy * w + cx;
 						const f = face[i] as number;
 						if (f < 0 || topology.islandOfFace[f] !== edge.island) continue;
-						const [px, py] = [rect.x + (cx + 0.5) * step - edge.ax, rect.y + (cy + 0.5) * step - edge.ay];
-						const t = Math.min(1, Math.max(0, (px * dx + py * dy) / square));
-						const d = Math.hypot(px - t * dx, py - t * dy);
-						if (d < (out[i] as number) && d <= reach) out[i] = d;
+						note(i, rect.x + (cx + 0.5) * step, rect.y + (cy + 0.5) * step);
 					}
 			}
 			return out;
 		},
 	};
+}
+
+/** Which cells over seams show a place in each tile. */
+function byTile({ x, y }: OverSeams, cols: number): Map<number, number[]> {
+	const out = new Map<number, number[]>();
+	x.forEach((each, i) => {
+		const tile = Math.floor((y[i] as number) / TILE) * cols + Math.floor(each / TILE);
+		const list = out.get(tile);
+		if (list) list.push(i);
+		else out.set(tile, [i]);
+	});
+	return out;
 }
 
 /** The scene whose model lies on a sheet. */

@@ -1,12 +1,20 @@
 /**
  * Squared distances from each cell to the nearest cell of a set, exactly. Source: P. Felzenszwalb and D. Huttenlocher,
  * "Distance Transforms of Sampled Functions" (2012). `Infinity` where the set is empty.
+ * `nearest`, where it is given, takes the number of that nearest cell.
  */
-export function squaredDistances(inside: (at: number) => boolean, width: number, height: number): Float32Array {
+export function squaredDistances(
+	inside: (at: number) => boolean,
+	width: number,
+	height: number,
+	nearest?: Int32Array,
+): Float32Array {
 	const far = 1e12;
 	const out = new Float32Array(width * height);
 	for (let i = 0; i < out.length; i++) out[i] = inside(i) ? 0 : far;
+	for (let i = 0; nearest && i < out.length; i++) nearest[i] = i;
 	const most = Math.max(width, height);
+	const from = new Int32Array(most);
 	const f = new Float64Array(most);
 	const v = new Int32Array(most);
 	const z = new Float64Array(most + 1);
@@ -14,6 +22,7 @@ export function squaredDistances(inside: (at: number) => boolean, width: number,
 		let any = false;
 		for (let i = 0; i < count; i++) {
 			f[i] = out[start + i * step] as number;
+			if (nearest) from[i] = nearest[start + i * step] as number;
 			if ((f[i] as number) < far) any = true;
 		}
 		if (!any) return;
@@ -40,6 +49,7 @@ export function squaredDistances(inside: (at: number) => boolean, width: number,
 			while ((z[k + 1] as number) < q) k++;
 			const p = v[k] as number;
 			out[start + q * step] = (q - p) ** 2 + (f[p] as number);
+			if (nearest) nearest[start + q * step] = from[p] as number;
 		}
 	};
 	for (let x = 0; x < width; x++) line(x, width, height);
@@ -58,7 +68,7 @@ export function signedDistances(tone: Uint8Array, width: number, height: number)
 	for (let i = 0; i < out.length; i++) {
 		const v = tone[i] as number;
 		// Beside the border the coverage itself tells it more finely than whole texels do.
-		if (v > 0 && v < 255) out[i] = 0.5 - v / 255;
+		if (v > 0 && v < 255 && (v >= 128 ? toOutside[i] === 1 : toShape[i] === 1)) out[i] = 0.5 - v / 255;
 		else if (v >= 128) out[i] = 0.5 - Math.sqrt(toOutside[i] as number);
 		else out[i] = Math.sqrt(toShape[i] as number) - 0.5;
 	}

@@ -14,6 +14,8 @@ export interface Ground {
 	readonly y: number;
 	readonly sheet: { readonly width: number; readonly height: number };
 	readonly surface: SurfaceGround | null;
+	/** Cells beside an island that show what lies over its seams; null where none do. */
+	readonly over: OverSeams | null;
 	/** A8 of a layer, or null where it is not there. */
 	tap(layer: string, of: TapOf): Uint8Array | null;
 	/** A8 of this mask as it is painted. */
@@ -24,6 +26,13 @@ export interface Ground {
 	edges(of: 'edges' | 'hollows', angle: number, reach: number): Float32Array | null;
 }
 
+/** Cells that show another place than their own: their numbers, and the texel places whose tone they show. */
+export interface OverSeams {
+	readonly cell: Uint32Array;
+	readonly x: Float32Array;
+	readonly y: Float32Array;
+}
+
 /** What of the model lies under the cells. Faces are -1 where there is nothing. */
 export interface SurfaceGround {
 	/** x, y, z a cell, in hundredths of the model's size from its middle. */
@@ -32,7 +41,19 @@ export interface SurfaceGround {
 	readonly face: Int32Array;
 	readonly islandOf: (face: number) => number;
 	readonly partOf: (face: number) => number;
+	/** What a texel measures on the model, in the same hundredths: the mean of the sheet. */
+	readonly perTexel: number;
 	/** Lowest and highest place of the model along each axis. */
 	readonly low: readonly [number, number, number];
 	readonly high: readonly [number, number, number];
+}
+
+/** Calls with each cell and the texel place whose tone it shows. */
+export function eachCell(ground: Ground, visit: (cell: number, x: number, y: number) => void): void {
+	const { width, height, scale, over } = ground;
+	for (let row = 0, cell = 0; row < height; row++)
+		for (let column = 0; column < width; column++, cell++)
+			visit(cell, ground.x + (column + 0.5) * scale, ground.y + (row + 0.5) * scale);
+	for (let i = 0; over && i < over.cell.length; i++)
+		visit(over.cell[i] as number, over.x[i] as number, over.y[i] as number);
 }

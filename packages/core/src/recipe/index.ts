@@ -1,5 +1,5 @@
 export { mixed, recipeField, recipeReach, toneOfField } from './evaluate.ts';
-export type { Ground, SurfaceGround } from './ground.ts';
+export type { Ground, OverSeams, SurfaceGround } from './ground.ts';
 export { newStep, presets, type RecipePreset } from './presets.ts';
 export {
 	isShaper,

@@ -1,5 +1,5 @@
-import { blurAlong, blurField, blurReach, cloudsAt, fieldAt, signedDistances } from '../raster/index.ts';
-import type { Ground } from './ground.ts';
+import { blurAlong, blurField, blurReach, cloudsAt, fieldAt, grownField } from '../raster/index.ts';
+import { eachCell, type Ground } from './ground.ts';
 import type { Shaper } from './recipe.ts';
 
 const clamp = (v: number): number => (v < 0 ? 0 : v > 1 ? 1 : v);
@@ -12,12 +12,35 @@ export function shaperReach(shaper: Shaper): number {
 		case 'smudge':
 			return Math.ceil(shaper.length / 2) + 1;
 		case 'warp':
-			return Math.ceil(Math.abs(shaper.by)) + 2;
+			return Math.ceil(Math.abs(shaper.by)) + 3;
 		case 'grow':
 			return Math.ceil(Math.abs(shaper.by)) + 2;
 		default:
 			return 0;
 	}
+}
+
+/** Clouds of `size` texels on the model's surface, so that they run on over seams; on the sheet where there is none. */
+function cloudsOf(ground: Ground, size: number, seed: number): Float32Array {
+	const out = new Float32Array(ground.width * ground.height);
+	const { surface } = ground;
+	const cloud = (x: number, y: number, z: number): number => cloudsAt(x, y, z, seed, 2, 0.5);
+	if (surface) {
+		const k = 1 / (size * surface.perTexel);
+		const { face, place } = surface;
+		for (let i = 0; i < out.length; i++)
+			if ((face[i] as number) >= 0)
+				out[i] = cloud(
+					(place[i * 3] as number) * k,
+					(place[i * 3 + 1] as number) * k,
+					(place[i * 3 + 2] as number) * k,
+				);
+		return out;
+	}
+	eachCell(ground, (cell, x, y) => {
+		out[cell] = cloud(x / size, y / size, 0.5);
+	});
+	return out;
 }
 
 /** A field changed by a shaper; the field given may be used up. */
@@ -42,27 +65,23 @@ export function shapedField(shaper: Shaper, field: Float32Array, ground: Ground)
 			return blurAlong(field, width, height, shaper.length / scale, (shaper.turn * Math.PI) / 180);
 		case 'warp': {
 			const out = new Float32Array(field.length);
-			const k = 1 / Math.max(1, shaper.size);
-			const clouds = (x: number, y: number): number => cloudsAt(x * k, y * k, 0.5, shaper.seed, 3, 0.5);
-			for (let y = 0; y < height; y++)
-				for (let x = 0; x < width; x++) {
-					const tx = ground.x + (x + 0.5) * scale;
-					const ty = ground.y + (y + 0.5) * scale;
-					const here = clouds(tx, ty);
-					// Slopes of the clouds lie within about ±1 for a step of half their size.
-					const step = shaper.size / 2;
-					const dx = (clouds(tx + step, ty) - here) * shaper.by;
-					const dy = (clouds(tx, ty + step) - here) * shaper.by;
-					out[y * width + x] = fieldAt(field, width, height, x + 0.5 + dx / scale, y + 0.5 + dy / scale);
+			const clouds = cloudsOf(ground, Math.max(1, shaper.size), shaper.seed);
+			// A slope is a tone's change over half a cloud's size; where islands meet by chance it is no slope.
+			const by = (shaper.by * shaper.size) / (4 * scale * scale);
+			const most = Math.abs(shaper.by) / scale;
+			const slope = (a: number, b: number): number => {
+				const d = ((clouds[b] as number) - (clouds[a] as number)) * by;
+				return d > most ? most : d < -most ? -most : d;
+			};
+			for (let y = 0, i = 0; y < height; y++)
+				for (let x = 0; x < width; x++, i++) {
+					const dx = slope(x > 0 ? i - 1 : i, x + 1 < width ? i + 1 : i);
+					const dy = slope(y > 0 ? i - width : i, y + 1 < height ? i + width : i);
+					out[i] = fieldAt(field, width, height, x + 0.5 + dx, y + 0.5 + dy);
 				}
 			return out;
 		}
-		case 'grow': {
-			const tone = Uint8Array.from(field, (v) => Math.round(255 * clamp(v)));
-			const distance = signedDistances(tone, width, height);
-			const by = shaper.by / scale;
-			for (let i = 0; i < field.length; i++) field[i] = clamp(0.5 - ((distance[i] as number) - by));
-			return field;
-		}
+		case 'grow':
+			return grownField(field, width, height, shaper.by / scale);
 	}
 }

@@ -1,6 +1,6 @@
 import { cloudsAt, latticeValue, noiseAt } from '../raster/index.ts';
 import { withinTones } from '../select/index.ts';
-import type { Ground } from './ground.ts';
+import { eachCell, type Ground } from './ground.ts';
 import type { Source } from './recipe.ts';
 
 const clamp = (v: number): number => (v < 0 ? 0 : v > 1 ? 1 : v);
@@ -21,7 +21,7 @@ function spread(
 	out: Float32Array,
 	f: At,
 ): Float32Array {
-	const { surface, width, scale, sheet } = ground;
+	const { surface, sheet } = ground;
 	if (surface && space === 'model') {
 		const { face, place } = surface;
 		for (let i = 0; i < out.length; i++)
@@ -30,12 +30,9 @@ function spread(
 		return out;
 	}
 	const unit = 100 / Math.max(sheet.width, sheet.height);
-	for (let i = 0; i < out.length; i++)
-		out[i] = f(
-			(ground.x + ((i % width) + 0.5) * scale) * unit,
-			(ground.y + (Math.floor(i / width) + 0.5) * scale) * unit,
-			0.5,
-		);
+	eachCell(ground, (cell, x, y) => {
+		out[cell] = f(x * unit, y * unit, 0.5);
+	});
 	return out;
 }
 
@@ -278,11 +275,10 @@ export function sourceField(source: Source, ground: Ground, only: Float32Array |
 			const turn = (source.turn * Math.PI) / 180;
 			const [c, s] = [Math.cos(turn), Math.sin(turn)];
 			const side = Math.max(1, source.scale);
-			for (let i = 0; i < out.length; i++) {
-				const x = (ground.x + ((i % ground.width) + 0.5) * ground.scale) / side;
-				const y = (ground.y + (Math.floor(i / ground.width) + 0.5) * ground.scale) / side;
-				out[i] = read(x * c + y * s, -x * s + y * c, ground.scale / side);
-			}
+			eachCell(ground, (cell, tx, ty) => {
+				const [x, y] = [tx / side, ty / side];
+				out[cell] = read(x * c + y * s, -x * s + y * c, ground.scale / side);
+			});
 			return out;
 		}
 	}

@@ -1,4 +1,4 @@
-import { blurField, signedDistances } from '../raster/index.ts';
+import { blurField, grownField, signedDistances } from '../raster/index.ts';
 
 /** How a new selection joins the one that is there. */
 export type Joining = 'replace' | 'add' | 'take' | 'meet';
@@ -25,6 +25,15 @@ export function joined(was: Uint8Array, add: Uint8Array, how: Joining): Uint8Arr
 	return out;
 }
 
+/** Whether a value between none and all lies among such: the cells of a hard border stand in a thin line. */
+function isSoft(tone: Uint8Array, width: number): boolean {
+	const between = (v: number | undefined): boolean => v !== undefined && v > 0 && v < 255;
+	return tone.some((v, i) => {
+		if (!between(v) || i % width === 0 || i % width === width - 1) return false;
+		return between(tone[i - 1]) && between(tone[i + 1]) && between(tone[i - width]) && between(tone[i + width]);
+	});
+}
+
 /** A selection changed as a whole: A8 of width by height. */
 export function changedSelection(tone: Uint8Array, width: number, height: number, change: SelectionChange): Uint8Array {
 	switch (change.to) {
@@ -40,6 +49,17 @@ export function changedSelection(tone: Uint8Array, width: number, height: number
 		}
 		case 'grown':
 		case 'border': {
+			// Distances tell of hard borders only: what is soft grows as it is.
+			if (change.to === 'grown' && isSoft(tone, width))
+				return Uint8Array.from(
+					grownField(
+						Float32Array.from(tone, (v) => v / 255),
+						width,
+						height,
+						change.by,
+					),
+					(v) => Math.round(v * 255),
+				);
 			const distances = signedDistances(tone, width, height);
 			const edge = (d: number): number => Math.round(255 * Math.min(1, Math.max(0, 0.5 - d)));
 			return Uint8Array.from(distances, (d) =>
