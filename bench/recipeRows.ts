@@ -65,6 +65,17 @@ export async function recipeRows(kernels: Kernels, report: Report): Promise<void
 			null,
 			`the "${name}" preset over the whole sheet, ${mesh.indices.length / 3} faces, in slices of a tile`,
 		);
+		await report(
+			row.replace('2048', 'draft'),
+			() =>
+				undisturbed(3, () => {
+					change(engine, steps.map((step) => ('seed' in step ? { ...step, seed: ++turn } : step)) as Recipe);
+					let tiles = (SIZE / 64) ** 2;
+					engine.refresh(() => tiles-- <= 0);
+				}),
+			null,
+			'the same as a draft: what is seen first while a dial moves',
+		);
 		engine.close();
 	}
 	const tap: RecipeStep = { ...newStep('tap', 't'), layer: 'p', mix: 'replace' } as RecipeStep;

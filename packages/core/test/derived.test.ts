@@ -254,6 +254,36 @@ test('until a new recipe is computed its layer is seen as before; a project that
 	engine.close();
 });
 
+test('a dear mask is shown in a draft first, which is close to it; what is asked for whole waits for no draft', () => {
+	const side = 768;
+	const steps = [step('clouds', { mix: 'replace', size: 14, contrast: 0.4 }), step('blur', { radius: 2 })];
+	const layers = [masked(washLayer('w', 'W', '#cc3311'), steps)];
+	const big = (): Engine => openEngine(kernels, projectOf(mesh, side, layers), [], meshes);
+	const maskNow = (engine: Engine): Uint8Array => pictureOfSurface(kernels, engine.surface('w~mask') as Surface).data;
+	const engine = big();
+	let slices = 144;
+	const told = engine.refresh(() => slices-- <= 0).get('s') ?? [];
+	expect(told.length).toBe(144);
+	// All is still to be made well.
+	expect(engine.left).toBe(144);
+	const draft = maskNow(engine);
+	engine.refresh(() => false);
+	const whole = maskNow(engine);
+	let [sum, spread] = [0, 0];
+	whole.forEach((v, i) => {
+		sum += Math.abs(v - (draft[i] as number));
+		spread = Math.max(spread, v);
+	});
+	expect(spread).toBeGreaterThan(200);
+	expect(sum / whole.length).toBeLessThan(6);
+	expect(sum).toBeGreaterThan(0);
+	const asked = big();
+	asked.composite('s');
+	expect(Buffer.compare(maskNow(asked), whole)).toBe(0);
+	engine.close();
+	asked.close();
+});
+
 describe('recipes', () => {
 	const maskOf = (engine: Engine, layer: string): Uint8Array => {
 		engine.refresh(() => false);

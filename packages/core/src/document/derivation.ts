@@ -1,4 +1,5 @@
-import { meet, replaceTiles, tileRect } from '../raster/index.ts';
+import { meet, type Rect, replaceTiles, tileRect } from '../raster/index.ts';
+import { isDear } from '../recipe/index.ts';
 import {
 	clearSurface,
 	copySurface,
@@ -16,11 +17,16 @@ import type { Means } from './layerPicture.ts';
 import { notePrefix } from './prefix.ts';
 import type { Id, Project, Sheet } from './project.ts';
 
+/** So few tiles are computed well at once. */
+const FEWEST_DRAFTED = 128;
+
 interface Kept {
 	node: Derived;
 	readonly sheet: Id;
 	readonly surface: Surface;
 	readonly stale: Set<number>;
+	/** Those of its stale tiles that are to be shown in a draft first. */
+	readonly drafts: Set<number>;
 	/** Which of its tiles read each tile of the inputs over seams. */
 	readonly far: Map<number, Set<number>>;
 }
@@ -75,24 +81,51 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		}
 		for (const next of readers.get(surface.id) ?? []) spread(next, stale);
 	};
-	const compute = (each: Kept, tile: number, sheet: Sheet): void => {
-		const { node, surface } = each;
+	/** Puts what `make` gives for a tile in its place; returns the tile's rectangle. */
+	const put = ({ node, surface }: Kept, tile: number, sheet: Sheet, make: (rect: Rect) => Uint8Array | null): Rect => {
 		const rect = meet(tileRect(surface, tile), { x: 0, y: 0, width: sheet.width, height: sheet.height });
-		const data = node.make(rect);
+		const data = make(rect);
+		if (data) {
+			replaceTiles(kernels, surface, { rect, bytes: node.format === 'color' ? 4 : 1, data });
+			return rect;
+		}
+		dropTile(kernels.heap, surface.format, tileState(surface, tile));
+		setTileState(surface, tile, emptyTile);
+		return rect;
+	};
+	const compute = (each: Kept, tile: number, sheet: Sheet): void => {
+		const { node } = each;
+		each.drafts.delete(tile);
+		const rect = put(each, tile, sheet, node.make);
 		if (node.inputs.length)
 			for (const from of node.far?.(rect) ?? []) {
 				const list = each.far.get(from);
 				if (list) list.add(tile);
 				else each.far.set(from, new Set([tile]));
 			}
-		if (data) return replaceTiles(kernels, surface, { rect, bytes: node.format === 'color' ? 4 : 1, data });
-		dropTile(kernels.heap, surface.format, tileState(surface, tile));
-		setTileState(surface, tile, emptyTile);
 	};
 	let sheets = new Map<Id, Sheet>();
 	let opened = false;
 	/** Tiles computed and not yet told, of each sheet. */
 	let untold = new Map<Id, Set<number>>();
+	const note = (sheet: Id, tile: number): void => {
+		const set = untold.get(sheet) ?? new Set();
+		untold.set(sheet, set.add(tile));
+	};
+	/** Drafts of all come before any is made well: what a dial does is seen at once. */
+	const draftDue = (stop: () => boolean): boolean => {
+		for (const each of order) {
+			const sheet = sheets.get(each.sheet);
+			for (const tile of each.drafts) {
+				if (stop()) return false;
+				each.drafts.delete(tile);
+				if (!sheet || !each.stale.has(tile) || !each.node.draft) continue;
+				put(each, tile, sheet, each.node.draft);
+				note(each.sheet, tile);
+			}
+		}
+		return true;
+	};
 	const computeDue = (stop: () => boolean, only?: Id): void => {
 		for (const each of order) {
 			if (only !== undefined && each.sheet !== only) continue;
@@ -102,8 +135,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 				if (stop()) return;
 				each.stale.delete(tile);
 				compute(each, tile, sheet);
-				const set = untold.get(each.sheet) ?? new Set();
-				untold.set(each.sheet, set.add(tile));
+				note(each.sheet, tile);
 			}
 		}
 	};
@@ -143,6 +175,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 								sheet: sheet.id,
 								surface: begun(node, sheet),
 								stale: new Set(),
+								drafts: new Set(),
 								far: new Map(),
 							};
 					surfaces.set(node.id, each.surface);
@@ -157,6 +190,14 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 						// Where more than the steps is new, what they made before is of no use.
 						if (fits && node.inputs.some((id) => anew.has(id))) node.reset?.();
 						allOf(each);
+						const { current } = means.prefixes;
+						// With its dear steps remembered it is quick as it is.
+						const quick =
+							current?.mask === node.id &&
+							current.tiles.size * 2 > each.stale.size &&
+							!isDear((node.recipe?.steps ?? []).slice(current.count));
+						if (node.draft && !quick && each.stale.size >= FEWEST_DRAFTED)
+							for (const tile of each.stale) each.drafts.add(tile);
 						anew.add(node.id);
 					}
 					each.node = node;
@@ -174,7 +215,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 			for (const each of readers.get(surface) ?? []) spread(each, tiles);
 		},
 		refresh(stop) {
-			computeDue(stop);
+			if (draftDue(stop)) computeDue(stop);
 			const out = untold;
 			untold = new Map();
 			return out;

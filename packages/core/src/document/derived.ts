@@ -4,6 +4,7 @@ import { type Finish, outlineBlock, outlineReach, stitchBlock, stitchThreads, ty
 import {
 	around,
 	type Block,
+	fieldAt,
 	grownRect,
 	isEmptyRect,
 	meet,
@@ -13,7 +14,7 @@ import {
 	tileRect,
 	tilesOfRect,
 } from '../raster/index.ts';
-import { type Recipe, recipeField, recipeReach, tapsOf, toneOfField } from '../recipe/index.ts';
+import { isDear, type Recipe, recipeField, recipeReach, tapsOf, toneOfField } from '../recipe/index.ts';
 import { Kind, type SurfaceId, type TexelFormat, TILE } from '../surface/index.ts';
 import { textPath } from '../text/index.ts';
 import { fillBlock, type WashFill } from '../wash/index.ts';
@@ -40,6 +41,8 @@ export interface Derived {
 	far?(rect: Rect): Iterable<number>;
 	/** The texels of a rectangle within the sheet, or null where it is empty. */
 	make(rect: Rect): Uint8Array | null;
+	/** About the same in a small part of the time, where computing is dear: shown until `make` has been asked. */
+	draft?(rect: Rect): Uint8Array;
 	/** Forgets what it remembered of its inputs. */
 	reset?(): void;
 	/** The surface that stands for it until it is computed: else there is nothing. */
@@ -74,6 +77,9 @@ const outlineOf = (layer: Layer): string =>
 		]),
 	);
 
+/** Texels along a cell of a draft. */
+const DRAFT = 4;
+
 function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 	const recipe = layer.mask?.recipe ?? [];
 	const reach = recipeReach(recipe);
@@ -87,6 +93,19 @@ function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 	const id = ownMaskIdOf(layer);
 	const pictured = recipe.map((step) => step.step === 'picture' && Boolean(means.pictures.stencil(step.picture)));
 	const says = JSON.stringify([taps.map(({ other }) => outlineOf(alone(other))), pictured, reach]);
+	/** On cells of several texels, with no look over seams. */
+	const draft = (rect: Rect): Uint8Array => {
+		const wide = grownRect(rect, Math.ceil(reach / DRAFT + 1) * DRAFT);
+		const ground = groundOf(means, sheet, layer, wide, DRAFT);
+		const field = recipeField(recipe, ground);
+		const out = new Uint8Array(rect.width * rect.height);
+		for (let i = 0; i < out.length; i++) {
+			const x = ((i % rect.width) + 0.5 + rect.x - wide.x) / DRAFT;
+			const y = (Math.floor(i / rect.width) + 0.5 + rect.y - wide.y) / DRAFT;
+			out[i] = Math.round(255 * Math.min(1, Math.max(0, fieldAt(field, ground.width, ground.height, x, y))));
+		}
+		return out;
+	};
 	return {
 		id,
 		format: 'mask',
@@ -99,12 +118,13 @@ function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 		],
 		reach,
 		far: (rect) => viewsOf(means, sheet, rect, reach)?.views.flatMap(({ over }) => [...tilesOver(over, sheet)]) ?? [],
+		...(isDear(recipe) ? { draft } : {}),
 		reset() {
 			if (means.prefixes.current?.mask === id) means.prefixes.current = null;
 		},
 		make(rect) {
-			const wide = grownRect(rect, reach);
-			const seen = (view: IslandView | null): Uint8Array => {
+			/** Tones of a rectangle around what is wanted, whose border they still depend on. */
+			const seen = (wide: Rect, view: IslandView | null): Uint8Array => {
 				const ground = groundOf(means, sheet, layer, wide, 1, view);
 				const prefix = means.prefixes.current;
 				const place = `${rect.x} ${rect.y} ${view?.island}`;
@@ -115,15 +135,19 @@ function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 								field: prefixField(prefix, place, () => recipeField(recipe, ground, prefix.count)),
 							}
 						: undefined;
-				return cut(toneOfField(recipeField(recipe, ground, undefined, start)), wide, rect);
+				return toneOfField(recipeField(recipe, ground, undefined, start));
 			};
 			const views = viewsOf(means, sheet, rect, reach);
-			if (!views?.views.length) return seen(null);
-			const [first, ...others] = views.views as [IslandView, ...IslandView[]];
-			const out = seen(first);
-			for (const view of others) {
-				const tone = seen(view);
-				for (let i = 0; i < out.length; i++) if (views.owner[i] === view.island) out[i] = tone[i] as number;
+			const wide = grownRect(rect, reach);
+			if (!views?.views.length) return cut(seen(wide, null), wide, rect);
+			const out = new Uint8Array(rect.width * rect.height);
+			for (const view of views.views) {
+				const tone = seen(view.rect, view);
+				for (let i = 0; i < out.length; i++) {
+					if (views.owner[i] !== view.island) continue;
+					const row = rect.y + Math.floor(i / rect.width) - view.rect.y;
+					out[i] = tone[row * view.rect.width + rect.x + (i % rect.width) - view.rect.x] as number;
+				}
 			}
 			return out;
 		},

@@ -1,22 +1,12 @@
 import { facesOfTile, type TexelMap } from '../atlas/index.ts';
-import { type Mesh, meshBounds, sharpEdges } from '../mesh/index.ts';
+import { type Mesh, meshBounds } from '../mesh/index.ts';
 import { meet, type Rect, tilesOfRect } from '../raster/index.ts';
-import type { OverSeams, SurfaceGround } from '../recipe/index.ts';
+import type { SurfaceGround } from '../recipe/index.ts';
 import { TILE } from '../surface/index.ts';
 import type { IslandView } from './islandView.ts';
 import type { Sheet } from './project.ts';
 import type { Scene } from './scene.ts';
-
-/** A sharp edge where it lies on a sheet, in texels, and the island whose border or crease it is there. */
-interface SheetEdge {
-	readonly ax: number;
-	readonly ay: number;
-	readonly bx: number;
-	readonly by: number;
-	readonly island: number;
-	readonly angle: number;
-	readonly out: boolean;
-}
+import { type SheetEdges, sheetEdges } from './sheetEdges.ts';
 
 /** What recipes read of a model on a sheet; made once and kept as long as the scene. */
 export interface ModelGround {
@@ -37,6 +27,9 @@ export interface ModelGround {
 		view?: IslandView | null,
 	): Float32Array;
 }
+
+/** Tiles whose faces are remembered. */
+const MOST_TILES = 160;
 
 const known = new WeakMap<Scene, Map<string, ModelGround>>();
 
@@ -124,31 +117,23 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 	const tiles = { cols: Math.ceil(sheet.width / TILE), rows: Math.ceil(sheet.height / TILE) };
 	let perTexel = 0;
 	const texelOnModel = (): number => (perTexel ||= meanTexel(mesh, map, sheet) * (50 / radius));
-	let edges: SheetEdge[] | null = null;
-	const edgesOnSheet = (): SheetEdge[] =>
-		(edges ??= sharpEdges(mesh).flatMap(({ sides, angle, out }) =>
-			sides
-				.filter(({ face }) => (map.spanOffset[face + 1] as number) > (map.spanOffset[face] as number))
-				.map(({ face, corner }) => {
-					const a = mesh.indices[face * 3 + corner] as number;
-					const b = mesh.indices[face * 3 + ((corner + 1) % 3)] as number;
-					return {
-						ax: (mesh.uvs[a * 2] as number) * sheet.width,
-						ay: (mesh.uvs[a * 2 + 1] as number) * sheet.height,
-						bx: (mesh.uvs[b * 2] as number) * sheet.width,
-						by: (mesh.uvs[b * 2 + 1] as number) * sheet.height,
-						island: topology.islandOfFace[face] as number,
-						angle,
-						out,
-					};
-				}),
-		));
+	let edges: SheetEdges | null = null;
+	/** Tiles are asked for one after the other, with those around each. */
+	const lately = new Map<number, Int32Array>();
+	const facesOf = (tile: number): Int32Array => {
+		const found = lately.get(tile);
+		if (found) return found;
+		if (lately.size >= MOST_TILES) lately.delete(lately.keys().next().value as number);
+		const faces = facesOfTile(map, tile);
+		lately.set(tile, faces);
+		return faces;
+	};
 	const facesIn = (rect: Rect, step: number): Int32Array => {
 		const [w, h] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
 		const out = new Int32Array(w * h).fill(-1);
 		for (const tile of tilesOfRect(tiles, rect)) {
 			const [tx, ty] = [(tile % tiles.cols) * TILE, Math.floor(tile / tiles.cols) * TILE];
-			const faces = facesOfTile(map, tile);
+			const faces = facesOf(tile);
 			const part = meet(rect, { x: tx, y: ty, width: TILE, height: TILE });
 			if (step === 1) {
 				for (let row = 0; row < part.height; row++)
@@ -158,13 +143,16 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 						] as number;
 				continue;
 			}
-			for (let cy = 0; cy < h; cy++)
-				for (let cx = 0; cx < w; cx++) {
+			const first = (from: number, corner: number): number => Math.max(0, Math.ceil((from - corner) / step - 0.5));
+			for (let cy = first(ty, rect.y); cy < h; cy++) {
+				const y = Math.floor(rect.y + (cy + 0.5) * step);
+				if (y >= ty + TILE) break;
+				for (let cx = first(tx, rect.x); cx < w; cx++) {
 					const x = Math.floor(rect.x + (cx + 0.5) * step);
-					const y = Math.floor(rect.y + (cy + 0.5) * step);
-					if (x >= tx && y >= ty && x < tx + TILE && y < ty + TILE)
-						out[cy * w + cx] = faces[(y - ty) * TILE + x - tx] as number;
+					if (x >= tx + TILE) break;
+					out[cy * w + cx] = faces[(y - ty) * TILE + x - tx] as number;
 				}
+			}
 		}
 		return out;
 	};
@@ -229,59 +217,11 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 			};
 		},
 		edgesIn(rect, step, of, angle, reach, view = null) {
-			const face = view ? view.faces.slice() : facesIn(rect, step);
-			const over = view?.over;
-			const far = over && byTile(over, tiles.cols);
-			over?.cell.forEach((cell) => {
-				face[cell] = -1;
-			});
-			const [w, h] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
-			const out = new Float32Array(face.length).fill(Infinity);
-			for (const edge of edgesOnSheet()) {
-				if (edge.angle < angle || edge.out !== (of === 'edges')) continue;
-				const x0 = Math.max(0, Math.floor((Math.min(edge.ax, edge.bx) - reach - rect.x) / step));
-				const x1 = Math.min(w, Math.ceil((Math.max(edge.ax, edge.bx) + reach - rect.x) / step));
-				const y0 = Math.max(0, Math.floor((Math.min(edge.ay, edge.by) - reach - rect.y) / step));
-				const y1 = Math.min(h, Math.ceil((Math.max(edge.ay, edge.by) + reach - rect.y) / step));
-				const [dx, dy] = [edge.bx - edge.ax, edge.by - edge.ay];
-				const square = dx * dx + dy * dy || 1e-9;
-				const note = (i: number, x: number, y: number): void => {
-					const [px, py] = [x - edge.ax, y - edge.ay];
-					const t = Math.min(1, Math.max(0, (px * dx + py * dy) / square));
-					const d = Math.hypot(px - t * dx, py - t * dy);
-					if (d < (out[i] as number) && d <= reach) out[i] = d;
-				};
-				if (far && over && view) {
-					const [x, y] = [Math.min(edge.ax, edge.bx) - reach, Math.min(edge.ay, edge.by) - reach];
-					const near = { x, y, width: Math.abs(dx) + 2 * reach + 1, height: Math.abs(dy) + 2 * reach + 1 };
-					for (const tile of tilesOfRect(tiles, near))
-						for (const i of far.get(tile) ?? [])
-							if (topology.islandOfFace[view.faces[over.cell[i] as number] as number] === edge.island)
-								note(over.cell[i] as number, over.x[i] as number, over.y[i] as number);
-				}
-				for (let cy = y0; cy < y1; cy++)
-					for (let cx = x0; cx < x1; cx++) {
-						const i = cy * w + cx;
-						const f = face[i] as number;
-						if (f < 0 || topology.islandOfFace[f] !== edge.island) continue;
-						note(i, rect.x + (cx + 0.5) * step, rect.y + (cy + 0.5) * step);
-					}
-			}
-			return out;
+			edges ??= sheetEdges(mesh, topology, map, sheet);
+			const cells = { rect, step, faces: view?.faces ?? facesIn(rect, step), over: view?.over ?? null };
+			return edges.distances(cells, of, angle, reach);
 		},
 	};
-}
-
-/** Which cells over seams show a place in each tile. */
-function byTile({ x, y }: OverSeams, cols: number): Map<number, number[]> {
-	const out = new Map<number, number[]>();
-	x.forEach((each, i) => {
-		const tile = Math.floor((y[i] as number) / TILE) * cols + Math.floor(each / TILE);
-		const list = out.get(tile);
-		if (list) list.push(i);
-		else out.set(tile, [i]);
-	});
-	return out;
 }
 
 /** The scene whose model lies on a sheet. */

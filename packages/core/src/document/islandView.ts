@@ -11,10 +11,13 @@ import type { Scene } from './scene.ts';
  */
 export interface IslandView {
 	readonly island: number;
+	readonly rect: Rect;
 	/** The face that each cell shows, -1 farther away than was asked for. */
 	readonly faces: Int32Array;
 	readonly over: OverSeams;
 }
+
+const none: OverSeams = { cell: new Uint32Array(), x: new Float32Array(), y: new Float32Array() };
 
 /** Seams that are followed one after the other from one place. */
 const MOST_HOPS = 4;
@@ -35,6 +38,7 @@ export function islandView(scene: Scene, sheet: Sheet, rect: Rect, island: numbe
 			if (face >= 0 && islandOfFace[face] === island) faces[to + i] = face;
 		}
 	}
+	if (faces.every((face) => face >= 0)) return { island, rect, faces, over: none };
 	const nearest = new Int32Array(faces.length);
 	const inside = faces.slice();
 	const distances = squaredDistances((i) => (inside[i] as number) >= 0, width, height, nearest);
@@ -61,6 +65,7 @@ export function islandView(scene: Scene, sheet: Sheet, rect: Rect, island: numbe
 	}
 	return {
 		island,
+		rect,
 		faces,
 		over: { cell: Uint32Array.from(cell), x: Float32Array.from(x), y: Float32Array.from(y) },
 	};

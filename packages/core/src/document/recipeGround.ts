@@ -80,19 +80,60 @@ export interface Views {
 	readonly views: readonly IslandView[];
 }
 
-let last: { readonly scene: Scene; readonly key: string; readonly views: Views } | null = null;
+/** Views of one sheet for one reach: what a recipe needs again and again while its dials move. */
+interface KeptViews {
+	readonly key: string;
+	readonly tiles: Map<string, Views>;
+	bytes: number;
+}
+const MOST_BYTES = 64 * 1024 * 1024;
+const kept = new WeakMap<Scene, KeptViews>();
 
 /** Views for what reads `reach` texels beside a rectangle; null where no model lies under it. */
 export function viewsOf({ scenes }: Means, sheet: Sheet, rect: Rect, reach: number): Views | null {
 	const scene = reach > 0 ? sceneOfSheet(scenes, sheet.id) : undefined;
 	if (!scene) return null;
-	// Asked for once to make a tile, and once to know what it was made from.
-	const key = JSON.stringify([sheet.id, sheet.width, sheet.height, sheet.bleed, rect, reach]);
-	if (last?.scene === scene && last.key === key) return last.views;
+	const key = `${sheet.id} ${sheet.width} ${sheet.height} ${sheet.bleed} ${reach}`;
+	let all = kept.get(scene);
+	if (all?.key !== key) kept.set(scene, (all = { key, tiles: new Map(), bytes: 0 }));
+	const place = `${rect.x} ${rect.y} ${rect.width} ${rect.height}`;
+	const found = all.tiles.get(place);
+	if (found) return found;
 	const owner = islandsIn(scene, sheet, rect);
-	const islands = [...new Set(owner)].filter((island) => island >= 0);
-	const wide = grownRect(rect, reach);
-	const views = { owner, views: islands.map((island) => islandView(scene, sheet, wide, island, reach)) };
-	last = { scene, key, views };
-	return views;
+	const views = [...islandRects(owner, rect)].map(([island, box]) =>
+		islandView(scene, sheet, grownRect(box, reach), island, reach),
+	);
+	const made = { owner, views };
+	const bytes = owner.byteLength + views.reduce((sum, view) => sum + viewBytes(view), 0);
+	if (all.bytes + bytes <= MOST_BYTES) {
+		all.tiles.set(place, made);
+		all.bytes += bytes;
+	}
+	return made;
+}
+
+const viewBytes = ({ faces, over }: IslandView): number => faces.byteLength + 3 * over.cell.byteLength;
+
+/** Around the texels of each island in a rectangle. */
+function islandRects(owner: Int32Array, rect: Rect): Map<number, Rect> {
+	const edges = new Map<number, [x0: number, y0: number, x1: number, y1: number]>();
+	for (let y = 0, i = 0; y < rect.height; y++)
+		for (let x = 0; x < rect.width; x++, i++) {
+			const island = owner[i] as number;
+			if (island < 0) continue;
+			const box = edges.get(island);
+			if (!box) {
+				edges.set(island, [x, y, x, y]);
+				continue;
+			}
+			if (x < box[0]) box[0] = x;
+			if (x > box[2]) box[2] = x;
+			box[3] = y;
+		}
+	return new Map(
+		[...edges].map(([island, [x0, y0, x1, y1]]) => [
+			island,
+			{ x: rect.x + x0, y: rect.y + y0, width: x1 - x0 + 1, height: y1 - y0 + 1 },
+		]),
+	);
 }

@@ -104,3 +104,8 @@ export const tapsOf = (recipe: Recipe): readonly { readonly layer: string; reado
 					? [{ layer: step.layer, of: 'tone' as const }]
 					: [],
 	);
+
+const ofChance = new Set<StepName>(['noise', 'clouds', 'speckle', 'scratches', 'drips', 'streaks', 'strokes', 'warp']);
+
+/** Whether a recipe takes its time: steps made of chance cost a hundred times what others do. */
+export const isDear = (recipe: Recipe): boolean => recipe.some((step) => step.on && ofChance.has(step.step));

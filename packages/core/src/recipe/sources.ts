@@ -214,9 +214,10 @@ export function sourceField(source: Source, ground: Ground, only: Float32Array |
 						if (order < top) continue;
 						const x = p - a - 0.5 - 0.8 * (latticeValue(a, b, 1, source.seed) - 0.5);
 						const y = q - b - 0.5 - 0.8 * (latticeValue(a, b, 2, source.seed) - 0.5);
+						if (Math.abs(x) > 0.78 || Math.abs(y) > 0.62) continue;
 						// Bristles fray the ends.
 						const fray = 0.3 * noiseAt(q * 7, a * 3.7, w * 0.02, source.seed + 5);
-						if (Math.abs(x) > 0.78 - fray || Math.abs(y) > 0.62) continue;
+						if (Math.abs(x) > 0.78 - fray) continue;
 						top = order;
 						tone =
 							0.15 +
