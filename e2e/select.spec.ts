@@ -10,6 +10,7 @@ import {
 	exportByCommand,
 	exportPng,
 	kept,
+	layerMenu,
 	openPaint,
 	record,
 	recorded,
@@ -215,6 +216,9 @@ test('computing is stopped half way and goes on; meanwhile the layer stays seen'
 	await page.getByRole('button', { name: 'Go on', exact: true }).click();
 	await computed(page);
 	expect(apart(await canvasPixel(page, 'sheet', last), whole)).toBeGreaterThan(20);
+	// The tests share a project: the next one finds it as it was.
+	await layerMenu(page, 'Wash', 'Delete');
+	await kept(page);
 });
 
 test('paint is moved by its box in one step; a copied layer goes to another sheet', async ({ page }) => {

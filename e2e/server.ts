@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { copyFileSync } from 'node:fs';
+import { copyFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { root, runFile, seedFile } from './paths.ts';
 
@@ -17,6 +17,8 @@ let nextPort = 4400 + (process.pid % 500);
 export function createServer(name: string): TestServer {
 	const port = nextPort++;
 	const data = runFile(`${name}.db`);
+	// A server that was killed left its log beside the file: read with another file it would spoil that.
+	for (const end of ['-wal', '-shm']) rmSync(data + end, { force: true });
 	copyFileSync(seedFile, data);
 	const url = `http://127.0.0.1:${port}`;
 	let child: ChildProcess | null = null;

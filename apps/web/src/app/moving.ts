@@ -16,7 +16,8 @@ const whole = (moving: Moving): Moving =>
 	// Without turning or scaling, moves go by whole texels: nothing is blurred.
 	moving.scaleX === 1 && moving.scaleY === 1 && moving.turn === 0 && moving.skew === 0
 		? { ...moving, x: Math.round(moving.x), y: Math.round(moving.y) }
-		: moving;
+		: // Nothing is made so thin that it is lost.
+			{ ...moving, scaleX: moving.scaleX || 0.01, scaleY: moving.scaleY || 0.01 };
 
 let due = 0;
 /** The lettering as it was when its move began. */

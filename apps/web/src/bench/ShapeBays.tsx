@@ -1,11 +1,15 @@
 import { moveBy, takeUp } from '../app/moving.ts';
-import { activeLayer, type Grading, type Shaping, useStudio } from '../studio/store.ts';
+import { activeLayer, type Grading, type Moving, type Shaping, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
-import { Dial } from '../ui/Dial.tsx';
+import { type DialRow, Dials } from '../ui/Dials.tsx';
 
 const bay = 'min-w-0 overflow-y-auto border-r border-rule px-3 py-2';
+
+const thick: DialRow<Shaping> = ['thick', 'Thick', 1, 256, 6, ' px', { ratio: true }];
+const corners: DialRow<Shaping> = ['radius', 'Corners', 0, 256, 0, ' px'];
+const repeat: DialRow<Shaping> = ['repeat', 'Repeat', 1, 64, 1, '', { whole: true }];
 
 /** How shapes are drawn. */
 export function ShapeBay() {
@@ -29,35 +33,11 @@ export function ShapeBay() {
 				{shaping.kind !== 'line' && (
 					<Check label="Outline only" value={shaping.outline} onChange={(outline) => set({ outline })} />
 				)}
-				<Dial
-					label="Thick"
-					unit=" px"
-					least={1}
-					most={256}
-					ratio
-					value={shaping.thick}
-					usual={6}
-					onChange={(thick) => set({ thick })}
-				/>
-				{shaping.kind === 'rectangle' && (
-					<Dial
-						label="Corners"
-						unit=" px"
-						least={0}
-						most={256}
-						value={shaping.radius}
-						usual={0}
-						onChange={(radius) => set({ radius })}
-					/>
-				)}
-				<Dial
-					label="Repeat"
-					unit=""
-					least={1}
-					most={64}
-					value={shaping.repeat}
-					usual={1}
-					onChange={(v) => set({ repeat: Math.round(v) })}
+				<Dials
+					wide={false}
+					of={shaping}
+					rows={shaping.kind === 'rectangle' ? [thick, corners, repeat] : [thick, repeat]}
+					onChange={set}
 				/>
 				{shaping.repeat > 1 && (
 					<Choice
@@ -123,6 +103,15 @@ export function GradientBay() {
 	);
 }
 
+const moves: readonly DialRow<Moving>[] = [
+	['x', 'Across', -2048, 2048, 0, ' px'],
+	['y', 'Down', -2048, 2048, 0, ' px'],
+	['scaleX', 'Width', -4, 4, 1, '%', { percent: true }],
+	['scaleY', 'Height', -4, 4, 1, '%', { percent: true }],
+	['turn', 'Turn', -180, 180, 0, '°'],
+	['skew', 'Skew', -75, 75, 0, '°'],
+];
+
 /** What is moved, in figures. */
 export function MoveBay() {
 	const moving = useStudio((state) => state.moving);
@@ -135,51 +124,11 @@ export function MoveBay() {
 				<p className="mt-2 text-ash">There is nothing to move: choose a layer with paint on it, or select something.</p>
 			</div>
 		);
-	const dial = { least: -180, most: 180, unit: '°', usual: 0 } as const;
 	const small = '!px-2 !py-0 !text-[12px]';
 	return (
 		<div className={bay}>
 			<div className="grid grid-cols-1 gap-x-4 min-[1150px]:grid-cols-2">
-				<Dial
-					label="Across"
-					unit=" px"
-					least={-2048}
-					most={2048}
-					value={moving.x}
-					usual={0}
-					onChange={(x) => moveBy({ x })}
-				/>
-				<Dial
-					label="Down"
-					unit=" px"
-					least={-2048}
-					most={2048}
-					value={moving.y}
-					usual={0}
-					onChange={(y) => moveBy({ y })}
-				/>
-				<Dial
-					label="Width"
-					unit="%"
-					percent
-					least={-4}
-					most={4}
-					value={moving.scaleX}
-					usual={1}
-					onChange={(v) => moveBy({ scaleX: v || 0.01 })}
-				/>
-				<Dial
-					label="Height"
-					unit="%"
-					percent
-					least={-4}
-					most={4}
-					value={moving.scaleY}
-					usual={1}
-					onChange={(v) => moveBy({ scaleY: v || 0.01 })}
-				/>
-				<Dial label="Turn" {...dial} value={moving.turn} onChange={(turn) => moveBy({ turn })} />
-				<Dial label="Skew" {...dial} least={-75} most={75} value={moving.skew} onChange={(skew) => moveBy({ skew })} />
+				<Dials wide={false} of={moving} rows={moves} onChange={moveBy} />
 			</div>
 			<div className="mt-1.5 flex flex-wrap items-center gap-1">
 				<Button className={small} onClick={() => moveBy({ scaleX: -moving.scaleX })}>

@@ -8,13 +8,29 @@ import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
-import { Dial } from '../ui/Dial.tsx';
+import { type DialRow, Dials } from '../ui/Dials.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Popover } from '../ui/Popover.tsx';
 import { DropCross } from './KeptList.tsx';
 
 const set = (change: Partial<StencilDesk>): void =>
 	setDesk({ stencil: { ...useStudio.getState().desk.stencil, ...change } });
+
+const rows: readonly DialRow<StencilDesk>[] = [
+	[
+		'scale',
+		'Scale',
+		0.02,
+		8,
+		0.5,
+		'%',
+		{ percent: true, ratio: true, hint: 'Its height, of the view’s (or the sheet’s)' },
+	],
+	['stretch', 'Stretch', 0.1, 10, 1, '%', { percent: true, ratio: true }],
+	['turn', 'Turn', -180, 180, 0, '°'],
+	['opacity', 'Opacity', 0, 1, 1, '%'],
+	['soft', 'Soft', 0, 1, 0, '%'],
+];
 
 /** Takes a stencil up; taking up the one that is up puts it down. */
 const take = (picture: string, tile: boolean): void => {
@@ -102,56 +118,7 @@ function StencilPanel() {
 				<Button onClick={() => set({ x: 0, y: 0, scale: 0.5, stretch: 1, turn: 0 })}>Straighten</Button>
 			</div>
 			<div className="grid grid-cols-2 gap-x-5">
-				<Dial
-					label="Scale"
-					unit="%"
-					least={0.02}
-					most={8}
-					percent
-					ratio
-					value={stencil.scale}
-					usual={0.5}
-					onChange={(scale) => set({ scale })}
-					hint="Its height, of the view’s (or the sheet’s)"
-				/>
-				<Dial
-					label="Stretch"
-					unit="%"
-					least={0.1}
-					most={10}
-					percent
-					ratio
-					value={stencil.stretch}
-					usual={1}
-					onChange={(stretch) => set({ stretch })}
-				/>
-				<Dial
-					label="Turn"
-					unit="°"
-					least={-180}
-					most={180}
-					value={Math.round(stencil.turn)}
-					usual={0}
-					onChange={(turn) => set({ turn })}
-				/>
-				<Dial
-					label="Opacity"
-					unit="%"
-					least={0}
-					most={1}
-					value={stencil.opacity}
-					usual={1}
-					onChange={(opacity) => set({ opacity })}
-				/>
-				<Dial
-					label="Soft"
-					unit="%"
-					least={0}
-					most={1}
-					value={stencil.soft}
-					usual={0}
-					onChange={(soft) => set({ soft })}
-				/>
+				<Dials wide={false} of={{ ...stencil, turn: Math.round(stencil.turn) }} rows={rows} onChange={set} />
 				<div className="flex items-center gap-3">
 					<Check label="Repeat" value={stencil.tile} onChange={(tile) => set({ tile })} />
 					<Check label="Invert" value={stencil.invert} onChange={(invert) => set({ invert })} />

@@ -1,10 +1,11 @@
-import { defaultTip, shippedTips } from '@eppu/core/stroke';
+import { defaultTip, shippedTips, type Tip } from '@eppu/core/stroke';
 import { useLibrary } from '../app/library.ts';
 import { setDesk, setTip } from '../studio/client.ts';
 import { usePreview } from '../studio/looks.ts';
 import { useStudio } from '../studio/store.ts';
 import { Check } from '../ui/Check.tsx';
 import { Dial } from '../ui/Dial.tsx';
+import { type DialRow, Dials } from '../ui/Dials.tsx';
 import { Popover } from '../ui/Popover.tsx';
 import { TipChooser } from './TipChooser.tsx';
 import { TipDials } from './TipDials.tsx';
@@ -16,6 +17,24 @@ const amounts: Readonly<Record<string, readonly [least: number, hint: string]>> 
 	saturate: [-1, 'Below 0 takes colour away'],
 	hue: [-1, '1 is half a turn'],
 };
+
+const rows: readonly DialRow<Tip>[] = [
+	[
+		'size',
+		'Size',
+		1,
+		1000,
+		defaultTip.size,
+		' px',
+		{ ratio: true, hint: 'Texels on the sheet, screen px on the model' },
+	],
+	['strength', 'Strength', 0, 1, defaultTip.strength, '%'],
+	['edge', 'Edge', 0, 1, defaultTip.edge, '%', { hint: '0 soft to the middle, 100 a hard rim' }],
+	['spacing', 'Spacing', 0.02, 4, defaultTip.spacing, '%', { percent: true, hint: 'Between dabs, of the tip’s width' }],
+];
+const steady: readonly DialRow<Tip>[] = [
+	['steady', 'Steady', 0, 1, 0, '%', { hint: 'The tip trails the pen, for a calmer line' }],
+];
 
 /** The tip: which, its stroke, and the dials that are turned most. */
 export function TipBay() {
@@ -58,47 +77,7 @@ export function TipBay() {
 				</Popover>
 			</div>
 			<div className="grid grid-cols-1 gap-x-4 min-[1150px]:grid-cols-2">
-				<Dial
-					label="Size"
-					unit=" px"
-					least={1}
-					most={1000}
-					ratio
-					value={tip.size}
-					usual={defaultTip.size}
-					onChange={(size) => setTip({ size })}
-					hint="Texels on the sheet, screen px on the model"
-				/>
-				<Dial
-					label="Strength"
-					unit="%"
-					least={0}
-					most={1}
-					value={tip.strength}
-					usual={defaultTip.strength}
-					onChange={(strength) => setTip({ strength })}
-				/>
-				<Dial
-					label="Edge"
-					unit="%"
-					least={0}
-					most={1}
-					value={tip.edge}
-					usual={defaultTip.edge}
-					onChange={(edge) => setTip({ edge })}
-					hint="0 soft to the middle, 100 a hard rim"
-				/>
-				<Dial
-					label="Spacing"
-					unit="%"
-					least={0.02}
-					most={4}
-					percent
-					value={tip.spacing}
-					usual={defaultTip.spacing}
-					onChange={(spacing) => setTip({ spacing })}
-					hint="Between dabs, of the tip’s width"
-				/>
+				<Dials wide={false} of={tip} rows={rows} onChange={setTip} />
 				{range ? (
 					<Dial
 						label="Amount"
@@ -122,16 +101,7 @@ export function TipBay() {
 						hint="How far dabs fly off the line, of the tip’s width"
 					/>
 				)}
-				<Dial
-					label="Steady"
-					unit="%"
-					least={0}
-					most={1}
-					value={tip.steady}
-					usual={0}
-					onChange={(steady) => setTip({ steady })}
-					hint="The tip trails the pen, for a calmer line"
-				/>
+				<Dials wide={false} of={tip} rows={steady} onChange={setTip} />
 			</div>
 		</div>
 	);

@@ -1,20 +1,26 @@
-import { type Jitter, noJitter, type Rule, straightCurve } from '@eppu/core/stroke';
+import { type Jitter, noJitter, type Rule, straightCurve, type Tip } from '@eppu/core/stroke';
 import { setTip } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Dial } from '../ui/Dial.tsx';
+import { type DialRow, Dials } from '../ui/Dials.tsx';
 import { CurveEditor } from './CurveEditor.tsx';
 
-const jitters: readonly (readonly [keyof Jitter, string])[] = [
-	['size', 'Size'],
-	['angle', 'Angle'],
-	['stretch', 'Stretch'],
-	['strength', 'Strength'],
-	['scatter', 'Scatter'],
-	['hue', 'Hue'],
-	['lightness', 'Lightness'],
-	['saturation', 'Saturation'],
+const shape: readonly DialRow<Tip>[] = [
+	['roundness', 'Roundness', 0.05, 1, 1, '%'],
+	['angle', 'Angle', -180, 180, 0, '°'],
+	['wet', 'Wet edge', 0, 1, 0, '%', { hint: 'Paler within the stroke than at its rim; a soft edge shows it' }],
+];
+const jitters: readonly DialRow<Jitter>[] = [
+	['size', 'Size', 0, 1, 0, '%'],
+	['angle', 'Angle', 0, 1, 0, '%'],
+	['stretch', 'Stretch', 0, 1, 0, '%'],
+	['strength', 'Strength', 0, 1, 0, '%'],
+	['scatter', 'Scatter', 0, 1, 0, '%'],
+	['hue', 'Hue', 0, 1, 0, '%'],
+	['lightness', 'Lightness', 0, 1, 0, '%'],
+	['saturation', 'Saturation', 0, 1, 0, '%'],
 ];
 const readings = [
 	['pressure', 'Pressure'],
@@ -37,37 +43,7 @@ export function TipDials() {
 		<>
 			<h3 className="bay-title mb-1">Shape</h3>
 			<div className="grid grid-cols-2 gap-x-4">
-				<Dial
-					wide
-					label="Roundness"
-					unit="%"
-					least={0.05}
-					most={1}
-					value={tip.roundness}
-					usual={1}
-					onChange={(roundness) => setTip({ roundness })}
-				/>
-				<Dial
-					wide
-					label="Angle"
-					unit="°"
-					least={-180}
-					most={180}
-					value={tip.angle}
-					usual={0}
-					onChange={(angle) => setTip({ angle })}
-				/>
-				<Dial
-					wide
-					label="Wet edge"
-					unit="%"
-					least={0}
-					most={1}
-					value={tip.wet}
-					usual={0}
-					onChange={(wet) => setTip({ wet })}
-					hint="Paler within the stroke than at its rim; a soft edge shows it"
-				/>
+				<Dials of={tip} rows={shape} onChange={setTip} />
 			</div>
 			<div className="mt-1 flex items-center gap-2">
 				<span className="text-[12px] text-ash">Turned by</span>
@@ -89,19 +65,7 @@ export function TipDials() {
 				</Button>
 			</div>
 			<div className="grid grid-cols-2 gap-x-4">
-				{jitters.map(([name, label]) => (
-					<Dial
-						wide
-						key={name}
-						label={label}
-						unit="%"
-						least={0}
-						most={1}
-						value={tip.jitter[name]}
-						usual={0}
-						onChange={(value) => setTip({ jitter: { ...tip.jitter, [name]: value } })}
-					/>
-				))}
+				<Dials of={tip.jitter} rows={jitters} onChange={(change) => setTip({ jitter: { ...tip.jitter, ...change } })} />
 			</div>
 			<h3 className="bay-title mt-3 mb-1">The pen rules</h3>
 			{tip.rules.map((rule, i) => (

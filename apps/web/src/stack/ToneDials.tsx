@@ -2,48 +2,52 @@ import type { ToneOp } from '@eppu/core/color';
 import { CurveEditor } from '../bench/CurveEditor.tsx';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
-import { Dial, type DialProps } from '../ui/Dial.tsx';
+import { Dial } from '../ui/Dial.tsx';
+import { type DialRow, Dials } from '../ui/Dials.tsx';
 
-/** A dial from -1 or 0 to 1, shown in hundredths. */
-const Share = (props: Omit<DialProps, 'most' | 'unit'>) => <Dial wide unit="" most={1} {...props} />;
+/** Dials of the changes that are numbers, or a colour and numbers. */
+const rows: { readonly [K in ToneOp['op']]?: readonly DialRow<Extract<ToneOp, { readonly op: K }>>[] } = {
+	levels: [
+		['black', 'Black', 0, 1, 0],
+		['white', 'White', 0, 1, 1],
+		['gamma', 'Middle', 0.1, 10, 1, '', { ratio: true, percent: true }],
+		['outBlack', 'Darkest', 0, 1, 0],
+		['outWhite', 'Lightest', 0, 1, 1],
+	],
+	contrast: [
+		['brightness', 'Brightness', -1, 1, 0],
+		['contrast', 'Contrast', -1, 1, 0],
+	],
+	oklch: [
+		['lightness', 'Lightness', -1, 1, 0],
+		['chroma', 'Chroma', -1, 1, 0],
+		['hue', 'Hue', -180, 180, 0, '°'],
+	],
+	posterize: [['steps', 'Steps', 2, 64, 6, '', { whole: true }]],
+	desaturate: [['amount', 'Amount', 0, 1, 1]],
+	pull: [['amount', 'Amount', 0, 1, 0.25]],
+	blur: [['radius', 'Radius', 0.5, 64, 4, ' px', { ratio: true }]],
+	smudge: [
+		['length', 'Length', 1, 128, 24, ' px', { ratio: true }],
+		['turn', 'Direction', -90, 90, 0, '°'],
+	],
+	sharpen: [
+		['amount', 'Amount', 0, 3, 0.8],
+		['radius', 'Radius', 0.3, 32, 1.5, ' px', { ratio: true }],
+	],
+};
 
 /** The dials of a change of tones. */
 export function ToneDials({ tone, set }: { readonly tone: ToneOp; readonly set: (tone: ToneOp) => void }) {
 	const front = useStudio((state) => state.desk.front);
+	const dials = (
+		<Dials
+			of={tone}
+			rows={(rows[tone.op] ?? []) as readonly DialRow<ToneOp>[]}
+			onChange={(change) => set({ ...tone, ...change } as ToneOp)}
+		/>
+	);
 	switch (tone.op) {
-		case 'levels':
-			return (
-				<>
-					<Share label="Black" least={0} value={tone.black} usual={0} onChange={(black) => set({ ...tone, black })} />
-					<Share label="White" least={0} value={tone.white} usual={1} onChange={(white) => set({ ...tone, white })} />
-					<Dial
-						wide
-						label="Middle"
-						unit=""
-						least={0.1}
-						most={10}
-						ratio
-						percent
-						value={tone.gamma}
-						usual={1}
-						onChange={(gamma) => set({ ...tone, gamma })}
-					/>
-					<Share
-						label="Darkest"
-						least={0}
-						value={tone.outBlack}
-						usual={0}
-						onChange={(outBlack) => set({ ...tone, outBlack })}
-					/>
-					<Share
-						label="Lightest"
-						least={0}
-						value={tone.outWhite}
-						usual={1}
-						onChange={(outWhite) => set({ ...tone, outWhite })}
-					/>
-				</>
-			);
 		case 'curves':
 			return (
 				<div className="grid grid-cols-2 gap-2">
@@ -61,63 +65,18 @@ export function ToneDials({ tone, set }: { readonly tone: ToneOp; readonly set: 
 					))}
 				</div>
 			);
-		case 'contrast':
-			return (
-				<>
-					<Share
-						label="Brightness"
-						least={-1}
-						value={tone.brightness}
-						usual={0}
-						onChange={(brightness) => set({ ...tone, brightness })}
-					/>
-					<Share
-						label="Contrast"
-						least={-1}
-						value={tone.contrast}
-						usual={0}
-						onChange={(contrast) => set({ ...tone, contrast })}
-					/>
-				</>
-			);
-		case 'oklch':
-			return (
-				<>
-					<Share
-						label="Lightness"
-						least={-1}
-						value={tone.lightness}
-						usual={0}
-						onChange={(lightness) => set({ ...tone, lightness })}
-					/>
-					<Share
-						label="Chroma"
-						least={-1}
-						value={tone.chroma}
-						usual={0}
-						onChange={(chroma) => set({ ...tone, chroma })}
-					/>
-					<Dial
-						wide
-						label="Hue"
-						unit="°"
-						least={-180}
-						most={180}
-						value={tone.hue}
-						usual={0}
-						onChange={(hue) => set({ ...tone, hue })}
-					/>
-				</>
-			);
 		case 'balance':
 			return (
 				<>
 					{(['warmth', 'redness'] as const).map((axis) =>
 						['Darks', 'Middles', 'Lights'].map((words, i) => (
-							<Share
+							<Dial
 								key={axis + words}
+								wide
 								label={`${words} ${axis === 'warmth' ? 'warm' : 'red'}`}
+								unit=""
 								least={-1}
+								most={1}
 								value={tone[axis][i] as number}
 								usual={0}
 								onChange={(v) =>
@@ -164,104 +123,17 @@ export function ToneDials({ tone, set }: { readonly tone: ToneOp; readonly set: 
 					</div>
 				</>
 			);
-		case 'posterize':
-			return (
-				<Dial
-					wide
-					label="Steps"
-					unit=""
-					least={2}
-					most={64}
-					value={tone.steps}
-					usual={6}
-					onChange={(v) => set({ ...tone, steps: Math.round(v) })}
-				/>
-			);
-		case 'desaturate':
-			return (
-				<Share label="Amount" least={0} value={tone.amount} usual={1} onChange={(amount) => set({ ...tone, amount })} />
-			);
-		case 'blur':
-			return (
-				<Dial
-					wide
-					label="Radius"
-					unit=" px"
-					least={0.5}
-					most={64}
-					ratio
-					value={tone.radius}
-					usual={4}
-					onChange={(radius) => set({ ...tone, radius })}
-				/>
-			);
-		case 'smudge':
-			return (
-				<>
-					<Dial
-						wide
-						label="Length"
-						unit=" px"
-						least={1}
-						most={128}
-						ratio
-						value={tone.length}
-						usual={24}
-						onChange={(length) => set({ ...tone, length })}
-					/>
-					<Dial
-						wide
-						label="Direction"
-						unit="°"
-						least={-90}
-						most={90}
-						value={tone.turn}
-						usual={0}
-						onChange={(turn) => set({ ...tone, turn })}
-					/>
-				</>
-			);
-		case 'sharpen':
-			return (
-				<>
-					<Dial
-						wide
-						label="Amount"
-						unit=""
-						least={0}
-						most={3}
-						value={tone.amount}
-						usual={0.8}
-						onChange={(amount) => set({ ...tone, amount })}
-					/>
-					<Dial
-						wide
-						label="Radius"
-						unit=" px"
-						least={0.3}
-						most={32}
-						ratio
-						value={tone.radius}
-						usual={1.5}
-						onChange={(radius) => set({ ...tone, radius })}
-					/>
-				</>
-			);
 		case 'pull':
 			return (
 				<>
-					<Share
-						label="Amount"
-						least={0}
-						value={tone.amount}
-						usual={0.25}
-						onChange={(amount) => set({ ...tone, amount })}
-					/>
+					{dials}
 					<Button onClick={() => set({ ...tone, color: front })}>
 						<span className="mr-2 inline-block size-3 rounded-full align-middle" style={{ background: tone.color }} />
 						Towards the front pot
 					</Button>
 				</>
 			);
+		default:
+			return dials;
 	}
 }

@@ -19,7 +19,7 @@ export interface DialProps {
 
 const clamp = (v: number, a: number, b: number): number => Math.min(b, Math.max(a, v));
 
-/** A value as a bar: drag along it, turn the wheel over it, double-click the figure to type, the name to reset. */
+/** A value as a bar: drag along it, turn the wheel over it, double-click the figure (Enter on the bar) to type, the name to reset. */
 export function Dial({
 	label,
 	value,
@@ -44,6 +44,7 @@ export function Dial({
 		const box = bar.current?.getBoundingClientRect();
 		if (box && event.buttons & 1) put(at((event.clientX - box.left) / box.width));
 	};
+	const type = (): void => setTyping(String(percent ? Math.round(value * 100) : nice(value)));
 	const step = (by: number): void =>
 		put(ratio ? Math.max(value * 1.06 ** by, value + by) : value + (by * (most - least)) / 50);
 	return (
@@ -72,6 +73,11 @@ export function Dial({
 				onDoubleClick={() => put(usual)}
 				onWheel={(event) => step(event.deltaY < 0 ? 1 : -1)}
 				onKeyDown={(event) => {
+					if (event.key === 'Enter') {
+						event.preventDefault();
+						event.stopPropagation();
+						return type();
+					}
 					const by = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1, PageUp: 5, PageDown: -5 }[event.key];
 					if (by === undefined) return;
 					event.preventDefault();
@@ -88,7 +94,7 @@ export function Dial({
 					type="button"
 					tabIndex={-1}
 					className="text-right font-semibold"
-					onDoubleClick={() => setTyping(String(percent ? Math.round(value * 100) : value))}
+					onDoubleClick={type}
 					aria-label={`Type ${label.toLowerCase()}`}
 				>
 					{percent ? Math.round(value * 100) : nice(value)}
@@ -97,6 +103,7 @@ export function Dial({
 			) : (
 				<input
 					autoFocus
+					onFocus={(event) => event.target.select()}
 					className="w-full bg-sheet text-right font-semibold"
 					value={typing}
 					aria-label={label}
@@ -104,8 +111,10 @@ export function Dial({
 					onBlur={() => setTyping(null)}
 					onKeyDown={(event) => {
 						event.stopPropagation();
+						if (event.key === 'Escape' || event.key === 'Enter') bar.current?.focus();
 						if (event.key === 'Escape') setTyping(null);
 						if (event.key !== 'Enter') return;
+						event.preventDefault();
 						const typed = Number.parseFloat(typing.replace(',', '.'));
 						if (Number.isFinite(typed)) put(percent ? typed / 100 : typed);
 						setTyping(null);

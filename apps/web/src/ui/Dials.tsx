@@ -18,15 +18,18 @@ export function Dials<T>({
 	of,
 	rows,
 	onChange,
+	wide = true,
 }: {
 	readonly of: T;
 	readonly rows: readonly DialRow<T>[];
 	readonly onChange: (change: Partial<T>) => void;
+	/** Room for longer labels. */
+	readonly wide?: boolean;
 }) {
 	return rows.map(([field, label, least, most, usual, unit = '', how = {}]) => (
 		<Dial
 			key={field}
-			wide
+			wide={wide}
 			label={label}
 			least={least}
 			most={most}
