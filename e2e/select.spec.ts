@@ -235,7 +235,7 @@ test('paint is moved by its box in one step; a copied layer goes to another shee
 	await page.keyboard.press('m');
 	const box = await page.locator('[data-move="inside"]').boundingBox();
 	if (!box) throw new Error('no box');
-	const target = [0.6, 0.8] as const;
+	const target = [0.6, 0.825] as const;
 	const before = await canvasPixel(page, 'sheet', target);
 	const [x, y] = await at(page, 'sheet', target);
 	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
