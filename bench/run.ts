@@ -1,4 +1,5 @@
 /** Measures what docs name as figures, as ratios to a copy of a 2048² RGBA8 buffer in the same run. */
+import { execFileSync } from 'node:child_process';
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
@@ -64,6 +65,26 @@ if (bytes)
 		`${'undo.bytes'.padEnd(34)} ${megabytes.toFixed(3).padStart(10)} MB`.padEnd(60),
 		`bar   0.7  ${megabytes <= 0.7 ? 'holds' : 'MISSED'}`,
 	);
+if (!only.length || only.includes('memory')) {
+	const script = fileURLToPath(new URL('./memory.ts', import.meta.url));
+	const { covered, resident } = JSON.parse(
+		execFileSync(process.execPath, ['--import', 'tsx', script], { encoding: 'utf8' }),
+	) as { covered: number; resident: number };
+	const bar = 1.5 * covered + 300e6;
+	rows.push({
+		name: 'memory.4096.20',
+		ms: 0,
+		floorMs: round(floorMs),
+		ratio: round(resident / 1e6),
+		bar: round(bar / 1e6),
+		holds: resident <= bar,
+		note: `ratio is MB resident: a sheet of 4096², 20 layers, ${round(covered / 1e6)} MB of covered tiles, all composited, one stroke`,
+	});
+	console.log(
+		`${'memory.4096.20'.padEnd(34)} ${(resident / 1e6).toFixed(0).padStart(10)} MB`.padEnd(60),
+		`bar ${(bar / 1e6).toFixed(0)}  ${resident <= bar ? 'holds' : 'MISSED'}  ${(covered / 1e6).toFixed(0)} MB covered`,
+	);
+}
 if (!only.length || only.includes('composite')) await compositeRows(kernels, report);
 if (!only.length || only.includes('recipes')) await recipeRows(kernels, report);
 if (!only.length || only.includes('input')) {
