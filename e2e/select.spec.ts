@@ -187,7 +187,9 @@ test('recipes, finishes and lettering are made on the screen, change live, and a
 	expect(Buffer.compare(Buffer.from(written.data), Buffer.from(shown.data))).toBe(0);
 });
 
-test('computing is stopped half way and goes on; meanwhile the layer stays seen', async ({ page }) => {
+test('computing is stopped half way and goes on; meanwhile the layer stays seen, and what a question needs is shown', async ({
+	page,
+}) => {
 	await openPaint(page, server.url);
 	await page.getByRole('button', { name: /^Can/ }).click();
 	await computed(page);
@@ -199,23 +201,42 @@ test('computing is stopped half way and goes on; meanwhile the layer stays seen'
 	const last = [0.5, 0.8] as const;
 	const whole = await canvasPixel(page, 'sheet', last);
 	await page.getByRole('button', { name: 'Mask recipe', exact: true }).click();
-	await page.evaluate(() => {
-		const look = (): void => {
-			const stop = [...document.querySelectorAll('button')].find((each) => each.textContent === 'Stop');
-			if (stop) stop.click();
-			else requestAnimationFrame(look);
-		};
-		look();
-	});
-	await page.getByRole('button', { name: /^Ground dirt/ }).click();
+	/** Presses Stop as soon as it is there. */
+	const stopSoon = (): Promise<void> =>
+		page.evaluate(() => {
+			const look = (): void => {
+				const stop = [...document.querySelectorAll('button')].find((each) => each.textContent === 'Stop');
+				if (stop) stop.click();
+				else requestAnimationFrame(look);
+			};
+			look();
+		});
 	const told = page.getByText(/^Stopped: \d+% of masks and finishes computed$/);
+	await stopSoon();
+	await page.getByRole('button', { name: /^Ground dirt/ }).click();
 	await expect(told).toBeVisible();
 	await page.waitForTimeout(1500);
 	expect(Number(/\d+/.exec((await told.textContent()) ?? '')?.[0])).toBeLessThan(90);
 	expect(apart(await canvasPixel(page, 'sheet', last), whole)).toBe(0);
 	await page.getByRole('button', { name: 'Go on', exact: true }).click();
 	await computed(page);
-	expect(apart(await canvasPixel(page, 'sheet', last), whole)).toBeGreaterThan(20);
+	const done = await canvasPixel(page, 'sheet', last);
+	expect(apart(done, whole)).toBeGreaterThan(20);
+	// Selecting by colour looks at all of the sheet: it is computed, and the view follows.
+	await stopSoon();
+	await page.getByRole('button', { name: 'Switch off step 4' }).click();
+	await page.getByRole('button', { name: 'Switch off step 1' }).click();
+	await expect(told).toBeVisible();
+	await page.waitForTimeout(800);
+	const halted = await canvasPixel(page, 'sheet', last);
+	await page.keyboard.press('c');
+	await way(page, 'Similar');
+	const [x, y] = await at(page, 'sheet', [0.2, 0.5]);
+	await page.mouse.click(x, y);
+	await computed(page);
+	expect(apart(await canvasPixel(page, 'sheet', last), halted)).toBeGreaterThan(20);
+	await page.keyboard.press('Shift+Control+A');
+	await page.keyboard.press('d');
 	// The tests share a project: the next one finds it as it was.
 	await layerMenu(page, 'Wash', 'Delete');
 	await kept(page);

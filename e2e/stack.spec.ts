@@ -94,6 +94,19 @@ test('the keys work: tools, tip, pots, views, straight views, undo, asking', asy
 	await page.keyboard.press('e');
 	await page.keyboard.press('e');
 	expect(await size()).toBeGreaterThan(was * 1.2);
+	// A figure is typed on the dial that has the focus; Escape leaves it.
+	await page.getByRole('slider', { name: 'Size', exact: true }).focus();
+	await page.keyboard.press('Enter');
+	await page.keyboard.type('80');
+	await page.keyboard.press('Enter');
+	expect(await size()).toBe(80);
+	await page.keyboard.press('Enter');
+	await page.keyboard.type('12');
+	await page.keyboard.press('Escape');
+	expect(await size()).toBe(80);
+	await expect(page.getByRole('slider', { name: 'Size', exact: true })).toBeFocused();
+	// With nothing in focus Tab goes round the views; else it moves the focus on.
+	await page.getByRole('slider', { name: 'Size', exact: true }).blur();
 	const front = page.getByRole('img', { name: /^Front pot/ });
 	const [a] = [await front.getAttribute('aria-label')];
 	await page.keyboard.press('z');

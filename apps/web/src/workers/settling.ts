@@ -65,7 +65,6 @@ export function createSettling(
 		if (waiting || !engine) return;
 		if (engine.due) {
 			dueTiles = Math.max(dueTiles, engine.left);
-			if (halted) return say(engine);
 			return next();
 		}
 		halted = false;
@@ -89,7 +88,11 @@ export function createSettling(
 			setTimeout(next, 60);
 			return;
 		}
-		if (halted) return say(open);
+		if (halted && open.left > 0) {
+			// What was computed for a question is shown all the same.
+			pump.add(open.refresh(() => true));
+			return say(open);
+		}
 		const until = performance.now() + SLICE_MS;
 		pump.add(open.refresh(() => performance.now() > until));
 		if (performance.now() - toldAt > 200) say(open);

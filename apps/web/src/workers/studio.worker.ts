@@ -366,6 +366,7 @@ function heard(message: ToStudio): void {
 			return changed(now, now.flatten(message.sheet, message.layer, message.newId), 60);
 		case 'build-up': {
 			const bytes = buildUpPng(now, message.sheet);
+			settling.wake();
 			return tell({ say: 'png', ask: message.ask, bytes, text: null }, [bytes.buffer]);
 		}
 		case 'look':
@@ -425,6 +426,8 @@ function heard(message: ToStudio): void {
 		case 'png':
 			try {
 				const bytes = sheetPng(now, message.sheet, message);
+				// All of the sheet was computed for it.
+				settling.wake();
 				return tell({ say: 'png', ask: message.ask, bytes, text: null }, [bytes.buffer]);
 			} catch (error) {
 				return tell({ say: 'png', ask: message.ask, bytes: null, text: (error as Error).message });
