@@ -1,5 +1,5 @@
-import type { LayerChangeOf } from '../app/commands.ts';
-import { toggleCoat } from '../app/commands.ts';
+import type { LayerChangeOf } from '../app/layers.ts';
+import { toggleCoat } from '../app/layers.ts';
 import { run } from '../studio/client.ts';
 import { activeLayer, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';

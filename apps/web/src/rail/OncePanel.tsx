@@ -1,7 +1,7 @@
 import { type ToneOp, toneNames } from '@eppu/core/color';
 import type { PaintLayer, Sheet } from '@eppu/core/document';
 import { useEffect, useRef, useState } from 'react';
-import { usualTones } from '../app/commands.ts';
+import { usualTones } from '../app/layers.ts';
 import { Histogram } from '../stack/Histogram.tsx';
 import { ToneDials } from '../stack/ToneDials.tsx';
 import { edit, tell } from '../studio/client.ts';

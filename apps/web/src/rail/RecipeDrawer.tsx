@@ -30,7 +30,7 @@ import { EyeSlashIcon } from '@phosphor-icons/react/dist/csr/EyeSlash';
 import { XIcon } from '@phosphor-icons/react/dist/csr/X';
 import { useEffect, useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import { setRecipe } from '../app/commands.ts';
+import { setRecipe } from '../app/layers.ts';
 import { libraryJson, useLibrary, useLibraryChange } from '../app/library.ts';
 import { lookAlone, tell } from '../studio/client.ts';
 import { activeLayer, activeSheet, useStudio } from '../studio/store.ts';

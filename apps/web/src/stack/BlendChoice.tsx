@@ -1,6 +1,6 @@
 import { type BlendMode, blendKinds } from '@eppu/core/composite';
 import { type Layer, modeWords } from '@eppu/core/document';
-import type { LayerChangeOf } from '../app/commands.ts';
+import type { LayerChangeOf } from '../app/layers.ts';
 import { Select } from '../ui/Select.tsx';
 
 const kinds = blendKinds.map(([kind, modes]) => [kind, modes.map((mode) => [mode, modeWords(mode)] as const)] as const);

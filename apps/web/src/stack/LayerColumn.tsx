@@ -11,7 +11,7 @@ import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrate
 import { toneNames } from '@eppu/core/color';
 import { type Layer, placeOfLayer } from '@eppu/core/document';
 import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
-import { addLayer, groupChosen, pasteLayer } from '../app/commands.ts';
+import { addLayer, groupChosen, pasteLayer } from '../app/layers.ts';
 import { run, setDesk } from '../studio/client.ts';
 import { activeLayerId, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';

@@ -1,5 +1,5 @@
 import type { Layer, MaskChange, Sheet } from '@eppu/core/document';
-import { addMask, choose, copyLayer, type LayerChangeOf, mergeLayer, toggleCoat } from '../app/commands.ts';
+import { addMask, choose, copyLayer, type LayerChangeOf, mergeLayer, toggleCoat } from '../app/layers.ts';
 import { lookAlone, run, tell } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import type { MenuItem } from '../ui/Menu.tsx';

@@ -1,0 +1,198 @@
+import { type ToneOp, toneNames } from '@eppu/core/color';
+import {
+	adjustLayer,
+	type Command,
+	eachLayer,
+	freeName,
+	groupLayer,
+	type Layer,
+	paintLayer,
+	placeOfLayer,
+	type Sheet,
+	textLayer,
+	washLayer,
+} from '@eppu/core/document';
+import { newFinish } from '@eppu/core/finish';
+import type { Recipe } from '@eppu/core/recipe';
+import { straightCurve } from '@eppu/core/stroke';
+import { run, setDesk, tell } from '../studio/client.ts';
+import { activeLayerId, activeSheet, useStudio } from '../studio/store.ts';
+
+/** What is done with layers from the screen, wherever it is asked for. */
+const get = useStudio.getState;
+const set = useStudio.setState;
+
+/** What of a layer one step can change. */
+export type LayerChangeOf = Extract<Command, { readonly do: 'layer.change' }>['change'];
+
+/** What the Add menu offers. */
+export type NewLayer = 'paint' | 'wash' | 'text' | ToneOp['op'];
+
+export const usualTones: { readonly [K in ToneOp['op']]: ToneOp & { readonly op: K } } = {
+	levels: { op: 'levels', black: 0, white: 1, gamma: 1, outBlack: 0, outWhite: 1 },
+	curves: { op: 'curves', all: straightCurve, red: straightCurve, green: straightCurve, blue: straightCurve },
+	contrast: { op: 'contrast', brightness: 0, contrast: 0 },
+	oklch: { op: 'oklch', lightness: 0, chroma: 0, hue: 0 },
+	balance: { op: 'balance', warmth: [0, 0, 0], redness: [0, 0, 0] },
+	gradient: { op: 'gradient', colors: ['#2b1d2a', '#b0603f', '#f3e9d2'] },
+	posterize: { op: 'posterize', steps: 6 },
+	desaturate: { op: 'desaturate', amount: 1 },
+	pull: { op: 'pull', color: '#b85a33', amount: 0.25 },
+	blur: { op: 'blur', radius: 4 },
+	smudge: { op: 'smudge', length: 24, turn: 0 },
+	sharpen: { op: 'sharpen', amount: 0.8, radius: 1.5 },
+};
+/** Adds a layer above the active one, in the same group, and makes it active. */
+export function addLayer(kind: NewLayer, sheet: Sheet | undefined = activeSheet(get())): void {
+	if (!sheet) return;
+	const names = [...eachLayer(sheet.layers)].map((each) => each.name);
+	const id = crypto.randomUUID();
+	const { front } = get().desk;
+	const tone = kind === 'paint' || kind === 'wash' || kind === 'text' ? null : usualTones[kind];
+	const layer = tone
+		? adjustLayer(id, freeName(toneNames[tone.op], names), tone.op === 'pull' ? { ...tone, color: front } : tone)
+		: kind === 'paint'
+			? paintLayer(id, freeName('Paint', names))
+			: kind === 'text'
+				? textLayer(id, freeName('Lettering', names), {
+						text: 'Mossbarrow',
+						font: 'signboard',
+						size: Math.max(8, Math.round(sheet.height / 12)),
+						color: front,
+						spacing: 0.02,
+						leading: 1,
+						align: 'middle',
+						box: null,
+						x: sheet.width / 2,
+						y: sheet.height / 2,
+						turn: 0,
+						mirrored: false,
+						along: null,
+					})
+				: washLayer(id, freeName('Wash', names), front);
+	const active = activeLayerId(get(), sheet);
+	const place = active ? placeOfLayer(sheet, active) : null;
+	const target = place?.among[place.at];
+	// With a group active the new layer goes into it, on top.
+	if (target?.kind === 'group')
+		run({ do: 'layer.add', sheet: sheet.id, layer, at: target.layers.length, parent: target.id });
+	else
+		run({
+			do: 'layer.add',
+			sheet: sheet.id,
+			layer,
+			at: place ? place.at + 1 : sheet.layers.length,
+			parent: place?.parent?.id ?? null,
+		});
+	// What was added is seen: the groups around it are unfolded.
+	const around = new Set([...(place?.path ?? []).map((group) => group.id), ...(target ? [target.id] : [])]);
+	set({ folded: new Set([...get().folded].filter((id) => !around.has(id))) });
+	choose(sheet, layer.id);
+	if (kind === 'text') set({ drawer: 'layer' });
+}
+
+/** Makes a layer the active one; its pixels are painted from then on. */
+export function choose(sheet: Sheet, layer: string, onMask = false): void {
+	setDesk({ sheet: sheet.id, layers: { ...get().desk.layers, [sheet.id]: layer }, onMask });
+	set({ chosen: [] });
+}
+
+/** Takes a layer into those chosen together, or out of them. */
+export function chooseToo(layer: string): void {
+	const { chosen } = get();
+	set({ chosen: chosen.includes(layer) ? chosen.filter((each) => each !== layer) : [...chosen, layer] });
+}
+
+/** A layer under new ids, with all within it. */
+function renewed(layer: Layer): Layer {
+	const id = crypto.randomUUID();
+	const mask = layer.mask && { ...layer.mask, surface: `${id}-m` };
+	if (layer.kind === 'paint') return { ...layer, id, mask, surface: id };
+	if (layer.kind === 'group') return { ...layer, id, mask, layers: layer.layers.map(renewed) };
+	return { ...layer, id, mask };
+}
+
+export function copyLayer(sheet: Sheet, layer: Layer): void {
+	const names = [...eachLayer(sheet.layers)].map((each) => each.name);
+	const copy = { ...renewed(layer), name: freeName(layer.name, names) };
+	const place = placeOfLayer(sheet, layer.id);
+	if (!place) return;
+	const parent = place.parent?.id ?? null;
+	run({ do: 'layer.add', sheet: sheet.id, layer: copy, at: place.at + 1, parent, copyOf: layer.id });
+	choose(sheet, copy.id);
+}
+
+/** Gives a layer a mask that shows all, and paints on it. */
+export function addMask(sheetId: string, layerId: string): void {
+	const sheet = get().outline?.project.sheets.find((each) => each.id === sheetId);
+	if (!sheet) return;
+	const mask = { surface: `${layerId}-m${Date.now().toString(36)}`, on: true };
+	run({ do: 'layer.change', sheet: sheetId, layer: layerId, change: { mask } });
+	choose(sheet, layerId, true);
+}
+
+/** Gathers the active layer and those chosen with it into a group. */
+export function groupChosen(): void {
+	const sheet = activeSheet(get());
+	const active = activeLayerId(get(), sheet);
+	if (!sheet || !active) return;
+	const place = placeOfLayer(sheet, active);
+	const ids = new Set([active, ...get().chosen]);
+	const layers = (place?.among ?? []).filter((each) => ids.has(each.id)).map((each) => each.id);
+	const names = [...eachLayer(sheet.layers)].map((each) => each.name);
+	const group = groupLayer(crypto.randomUUID(), freeName('Group', names), []);
+	run({ do: 'group.make', sheet: sheet.id, group, layers });
+	choose(sheet, group.id);
+}
+
+/** Merges the active layer into the one below it; the result is active. */
+export function mergeLayer(sheet: Sheet, layer: Layer): void {
+	const newId = crypto.randomUUID();
+	tell({ say: layer.kind === 'group' ? 'flatten' : 'merge', sheet: sheet.id, layer: layer.id, newId });
+	choose(sheet, newId);
+}
+
+/** Puts the copied layer above the active one, on whatever sheet and in whatever project that is. */
+export function pasteLayer(): void {
+	const sheet = activeSheet(get());
+	if (!sheet) return;
+	const active = activeLayerId(get(), sheet);
+	const place = active ? placeOfLayer(sheet, active) : null;
+	tell({
+		say: 'paste',
+		sheet: sheet.id,
+		at: place ? place.at + 1 : sheet.layers.length,
+		parent: place?.parent?.id ?? null,
+	});
+}
+
+/** Computes a layer's mask by a recipe; a layer without a mask gets one. */
+export function setRecipe(sheet: Sheet, layer: Layer, recipe: Recipe | null, gesture?: string): void {
+	const mask = layer.mask ?? { surface: `${layer.id.slice(0, 40)}-${crypto.randomUUID().slice(0, 8)}`, on: true };
+	run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { mask: { ...mask, recipe } } }, gesture);
+}
+
+export function addFinish(sheet: Sheet, layer: Layer, name: Parameters<typeof newFinish>[0]): void {
+	const finish = newFinish(name, `f${crypto.randomUUID().slice(0, 8)}`);
+	const { front } = get().desk;
+	const colored = 'color' in finish && name !== 'stitch' ? { ...finish, color: front } : finish;
+	run({
+		do: 'layer.change',
+		sheet: sheet.id,
+		layer: layer.id,
+		change: { finishes: [...(layer.finishes ?? []), colored] },
+	});
+}
+
+/** A coat needs a mask to be scraped; one is added where there is none. */
+export function toggleCoat(sheet: Sheet, layer: Layer): void {
+	const change = layer.coat
+		? { coat: null }
+		: {
+				coat: { depth: 0.34, falloff: 0.35 },
+				...(layer.mask
+					? {}
+					: { mask: { surface: `${layer.id.slice(0, 40)}-${crypto.randomUUID().slice(0, 8)}`, on: true } }),
+			};
+	run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change });
+}
