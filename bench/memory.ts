@@ -1,9 +1,9 @@
 /** A process of its own: how much memory a sheet of 4096² with twenty layers takes, a third of their tiles covered. */
-import { type KeptTile, openEngine, type Project, paintLayer } from '@eppu/core/document';
+import { type KeptTile, openEngine, paintLayer } from '@eppu/core/document';
 import { defaultTip, unruled } from '@eppu/core/stroke';
 import { TILE } from '@eppu/core/surface';
 import { loadKernels } from '@eppu/kernels/node';
-import { benchMesh, seeded } from './scenes.ts';
+import { benchMesh, benchProject, seeded } from './scenes.ts';
 
 const SIZE = 4096;
 const LAYERS = 20;
@@ -11,21 +11,7 @@ const TILES = (SIZE / TILE) ** 2;
 
 const mesh = benchMesh();
 const layers = Array.from({ length: LAYERS }, (_, i) => paintLayer(`p${i}`, `P${i}`));
-const project: Project = {
-	schema: 1,
-	id: 'bench',
-	name: 'Bench',
-	palette: { name: 'None', colors: [] },
-	models: [
-		{
-			id: 'm',
-			name: 'Body',
-			asset: { hash: '0'.repeat(64), name: 'body.glb' },
-			parts: mesh.parts.map((part) => ({ name: part.name, sheet: 's', shown: true })),
-		},
-	],
-	sheets: [{ id: 's', name: 'S', width: SIZE, height: SIZE, bleed: 16, base: null, guide: null, layers }],
-};
+const project = benchProject(mesh, SIZE, layers);
 
 let covered = 0;
 /** Tiles as they come from the store: one after the other. */

@@ -1,43 +1,19 @@
 /** What computing from the document costs: a mask recipe over a whole sheet, and strokes under ten of them. */
-import {
-	type Engine,
-	type Layer,
-	openEngine,
-	type Project,
-	paintLayer,
-	type StrokeSpec,
-	washLayer,
-} from '@eppu/core/document';
+import { type Engine, type Layer, openEngine, paintLayer, type StrokeSpec, washLayer } from '@eppu/core/document';
 import { newStep, presets, type Recipe, type RecipeStep } from '@eppu/core/recipe';
 import { defaultTip, unruled } from '@eppu/core/stroke';
 import type { Kernels } from '@eppu/kernels';
 import { undisturbed } from './measure.ts';
 import { floor, type Report } from './rows.ts';
-import { benchMesh } from './scenes.ts';
+import { benchMesh, benchProject } from './scenes.ts';
 
 const SIZE = 2048;
 /** A frame of a 60 Hz screen, ms. */
 const FRAME = 1000 / 60;
 
 const mesh = benchMesh();
-const open = (kernels: Kernels, layers: readonly Layer[]): Engine => {
-	const project: Project = {
-		schema: 1,
-		id: 'bench',
-		name: 'Bench',
-		palette: { name: 'None', colors: [] },
-		models: [
-			{
-				id: 'm',
-				name: 'Body',
-				asset: { hash: '0'.repeat(64), name: 'body.glb' },
-				parts: mesh.parts.map((part) => ({ name: part.name, sheet: 's', shown: true })),
-			},
-		],
-		sheets: [{ id: 's', name: 'S', width: SIZE, height: SIZE, bleed: 16, base: null, guide: null, layers }],
-	};
-	return openEngine(kernels, project, [], new Map([['m', mesh]]));
-};
+const open = (kernels: Kernels, layers: readonly Layer[]): Engine =>
+	openEngine(kernels, benchProject(mesh, SIZE, layers), [], new Map([['m', mesh]]));
 const masked = (id: string, recipe: Recipe): Layer =>
 	washLayer(id, id, '#5a4632', { mask: { surface: `${id}-m`, on: true, recipe } });
 const change = (engine: Engine, recipe: Recipe): void => {

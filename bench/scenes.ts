@@ -1,5 +1,7 @@
 /** What the bench works on: layer stacks, dense and painted, and a model of about 5,000 faces. */
+
 import type { BlendMode, StackLayer } from '@eppu/core/composite';
+import type { Layer, Project } from '@eppu/core/document';
 import type { Mesh } from '@eppu/core/mesh';
 import { createSurface, pictureIntoSurface, type Surface } from '@eppu/core/surface';
 import type { Kernels } from '@eppu/kernels';
@@ -168,4 +170,23 @@ export function benchMesh(): Mesh {
 	builder.part('Box');
 	addBox(builder, [0, -2.25, 0], [3.2, 0.16, 2.2], Array.from({ length: 6 }, cell), 4);
 	return builder.mesh();
+}
+
+/** A project of the bench's model on one square sheet with the given layers. */
+export function benchProject(mesh: Mesh, size: number, layers: readonly Layer[]): Project {
+	return {
+		schema: 1,
+		id: 'bench',
+		name: 'Bench',
+		palette: { name: 'None', colors: [] },
+		models: [
+			{
+				id: 'm',
+				name: 'Body',
+				asset: { hash: '0'.repeat(64), name: 'body.glb' },
+				parts: mesh.parts.map((part) => ({ name: part.name, sheet: 's', shown: true })),
+			},
+		],
+		sheets: [{ id: 's', name: 'S', width: size, height: size, bleed: 16, base: null, guide: null, layers }],
+	};
 }

@@ -131,6 +131,28 @@ test.each([
 	expect(mean).toBeLessThan(most);
 });
 
+test('the bleed is filled to its end, also where it is wider than the shapers reach', () => {
+	const side = 320;
+	const mesh = box();
+	// One everywhere on the model, nothing where there is no model.
+	const steps = [step('height', { mix: 'replace', from: -1, to: -0.5 }), step('blur', { radius: 0.5 })];
+	const project = projectOf(mesh, side, [
+		washLayer('w', 'W', '#cc3311', { mask: { surface: 'w-m', on: true, recipe: steps } }),
+	]);
+	const bleed = 18;
+	const wide = { ...project, sheets: project.sheets.map((sheet) => ({ ...sheet, bleed })) };
+	const engine = openEngine(kernels, wide, [], new Map([['m', mesh]]));
+	const mask = maskOf(engine);
+	const map = engine.scene('m')?.mapOf(wide.sheets[0] as (typeof wide.sheets)[0]);
+	if (!map) throw new Error('no map');
+	expect(map.gutterTexel.length).toBeGreaterThan(5000);
+	for (const texel of map.gutterTexel) expect(mask[texel]).toBe(255);
+	map.faceOfTexel.forEach((face, texel) => {
+		if (face) expect(mask[texel]).toBe(255);
+	});
+	engine.close();
+});
+
 test('paint beside a seam is followed by what reads it over the seam: the same as opened anew', () => {
 	const blot = fc.record({
 		// Beside the tube's seam, on either side.

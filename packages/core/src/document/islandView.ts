@@ -1,5 +1,5 @@
 import type { Landing, TexelMap } from '../atlas/index.ts';
-import { meet, type Rect, squaredDistances, tileRect } from '../raster/index.ts';
+import { grownRect, meet, type Rect, squaredDistances, tileRect } from '../raster/index.ts';
 import type { OverSeams } from '../recipe/index.ts';
 import { TILE } from '../surface/index.ts';
 import type { Sheet } from './project.ts';
@@ -17,58 +17,66 @@ export interface IslandView {
 	readonly over: OverSeams;
 }
 
-const none: OverSeams = { cell: new Uint32Array(), x: new Float32Array(), y: new Float32Array() };
-
 /** Seams that are followed one after the other from one place. */
 const MOST_HOPS = 4;
 
-/** What an island shows in a rectangle, within `reach` texels of it. */
+/**
+ * What an island shows in a rectangle that lies within `reach` texels of its texels and bleed: so far from the island
+ * itself as bleed and reach go together.
+ */
 export function islandView(scene: Scene, sheet: Sheet, rect: Rect, island: number, reach: number): IslandView {
 	const map = scene.mapOf(sheet);
 	const seams = scene.seamsOf(sheet);
-	const { islandOfFace } = scene.topology;
-	const { width, height } = rect;
-	const faces = new Int32Array(width * height).fill(-1);
-	const part = meet(rect, { x: 0, y: 0, width: map.width, height: map.height });
-	for (let row = 0; row < part.height; row++) {
-		const from = (part.y + row) * map.width + part.x;
-		const to = (part.y - rect.y + row) * width + part.x - rect.x;
-		for (let i = 0; i < part.width; i++) {
-			const face = (map.faceOfTexel[from + i] as number) - 1;
-			if (face >= 0 && islandOfFace[face] === island) faces[to + i] = face;
-		}
-	}
-	if (faces.every((face) => face >= 0)) return { island, rect, faces, over: none };
-	const nearest = new Int32Array(faces.length);
-	const inside = faces.slice();
-	const distances = squaredDistances((i) => (inside[i] as number) >= 0, width, height, nearest);
+	// The nearest of the island's own texels may lie as far beside the rectangle as the bleed is wide.
+	const wide = grownRect(rect, sheet.bleed);
+	const inside = ownFaces(scene, map, wide, island);
+	const nearest = new Int32Array(inside.length);
+	const distances = squaredDistances((i) => (inside[i] as number) >= 0, wide.width, wide.height, nearest);
+	const faces = new Int32Array(rect.width * rect.height).fill(-1);
 	const [cell, x, y]: [number[], number[], number[]] = [[], [], []];
-	const most = reach * reach;
-	for (let i = 0; i < faces.length; i++) {
-		const d = distances[i] as number;
-		if (d === 0 || d > most) continue;
-		const face = inside[nearest[i] as number] as number;
-		const [cx, cy] = [rect.x + (i % width) + 0.5, rect.y + Math.floor(i / width) + 0.5];
-		let place = seams.across(face, cx, cy, Math.sqrt(d) + 1);
-		let there = place ? faceNear(scene, map, place) : -1;
-		// Past the far border of a narrow island the next one begins.
-		for (let hops = 1; place && there < 0 && hops < MOST_HOPS; hops++) {
-			place = seams.acrossIsland(place.island, place.x, place.y);
-			there = place ? faceNear(scene, map, place) : -1;
-		}
-		if (place && there >= 0) {
+	const most = (reach + sheet.bleed) ** 2;
+	for (let row = 0, i = 0; row < rect.height; row++)
+		for (let column = 0; column < rect.width; column++, i++) {
+			const at = (row + sheet.bleed) * wide.width + column + sheet.bleed;
+			const d = distances[at] as number;
+			if (d > most) continue;
+			const face = inside[nearest[at] as number] as number;
+			faces[i] = face;
+			if (d === 0) continue;
+			let place = seams.across(face, rect.x + column + 0.5, rect.y + row + 0.5, Math.sqrt(d) + 1);
+			let there = place ? faceNear(scene, map, place) : -1;
+			// Past the far border of a narrow island the next one begins.
+			for (let hops = 1; place && there < 0 && hops < MOST_HOPS; hops++) {
+				place = seams.acrossIsland(place.island, place.x, place.y);
+				there = place ? faceNear(scene, map, place) : -1;
+			}
+			if (!place || there < 0) continue;
+			faces[i] = there;
 			cell.push(i);
 			x.push(place.x);
 			y.push(place.y);
 		}
-		faces[i] = there < 0 ? face : there;
-	}
 	return {
 		island,
 		rect,
 		faces,
 		over: { cell: Uint32Array.from(cell), x: Float32Array.from(x), y: Float32Array.from(y) },
 	};
+}
+
+/** The face of each cell that is the island's own, else -1. */
+function ownFaces({ topology }: Scene, map: TexelMap, rect: Rect, island: number): Int32Array {
+	const faces = new Int32Array(rect.width * rect.height).fill(-1);
+	const part = meet(rect, { x: 0, y: 0, width: map.width, height: map.height });
+	for (let row = 0; row < part.height; row++) {
+		const from = (part.y + row) * map.width + part.x;
+		const to = (part.y - rect.y + row) * rect.width + part.x - rect.x;
+		for (let i = 0; i < part.width; i++) {
+			const face = (map.faceOfTexel[from + i] as number) - 1;
+			if (face >= 0 && topology.islandOfFace[face] === island) faces[to + i] = face;
+		}
+	}
+	return faces;
 }
 
 /** An island's face at a landing, or beside it: on a border the centre of the texel may lie just outside. */
