@@ -14,8 +14,8 @@ if (!here.has('demo-smoker') || !here.has('demo-hive'))
 	for (const { engine, desk, file: model, view } of (await makeDemoProjects()).reverse()) {
 		if (here.has(engine.project.id)) continue;
 		const delta = engine.takeDelta();
-		const { tiles, blobs } = packDelta(delta ?? { project: engine.project, tiles: [] });
-		store.create(engine.project, [model], { desk, tiles, blobs });
+		const tiles = packDelta(delta ?? { project: engine.project, tiles: [] });
+		store.create(engine.project, [model], { desk, tiles });
 		const cover = encodePng(coverPicture(engine, view, 480, 320));
 		store.putCover(engine.project.id, Buffer.from(cover));
 		// The meshes stand beside the scripts that made them, for whoever wants to open them elsewhere.

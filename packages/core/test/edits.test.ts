@@ -375,27 +375,36 @@ describe('scraping', () => {
 		expect(Buffer.compare(picture(engine), scraped)).toBe(0);
 		engine.close();
 	});
-	test('mending puts the coats back, the lowest furthest', () => {
-		const engine = coats();
-		const whole = picture(engine);
-		line(engine, spec('scrape'), [
+	test('mending along a scrape puts all coats back and leaves no rim; at any strength the top coat comes back', () => {
+		const along = [
 			[20, 64],
 			[108, 64],
-		]);
-		const tip = { ...spec('mend').tip, size: 90 };
-		line(engine, spec('mend', { tip }), [
-			[64, 20],
-			[64, 108],
-		]);
-		const at = engine.sample('s', 64, 64);
-		expect(at[0]).toBeLessThan(60);
-		// Where the mending only just reaches, the primer is back and the black is not.
-		const edge = Array.from({ length: 60 }, (_, i) => engine.sample('s', 64 + i, 64)[0]);
-		expect(edge.some((v) => v > 120)).toBe(true);
-		engine.undo();
-		engine.undo();
-		expect(Buffer.compare(picture(engine), whole)).toBe(0);
-		engine.close();
+		] as const;
+		for (const edge of [0, 0.4, 1]) {
+			const engine = coats();
+			const whole = picture(engine);
+			const shape = { ...spec('scrape').tip, edge, size: 40 };
+			line(engine, spec('scrape', { tip: shape }), along);
+			expect(engine.sample('s', 64, 64)[0]).toBeGreaterThan(150);
+			line(engine, spec('mend', { tip: shape }), along);
+			const mended = picture(engine);
+			let worst = 0;
+			for (let i = 0; i < mended.length; i++)
+				worst = Math.max(worst, Math.abs((mended[i] as number) - (whole[i] as number)));
+			expect(worst).toBeLessThanOrEqual(10);
+			engine.undo();
+			engine.undo();
+			expect(Buffer.compare(picture(engine), whole)).toBe(0);
+			line(engine, spec('scrape', { tip: shape }), along);
+			const top = (): number => texels(engine, 'black-m')[64 * SIDE + 64] as number;
+			let before = top();
+			for (const strength of [0.1, 0.3, 0.6]) {
+				line(engine, spec('mend', { tip: { ...shape, strength } }), along);
+				expect(top()).toBeGreaterThan(before + 10);
+				before = top();
+			}
+			engine.close();
+		}
 	});
 	test('a deeper scrape never leaves more of a coat, and a selection limits it', () => {
 		fc.assert(

@@ -8,10 +8,12 @@ import { apiaryPalette } from '../src/color/index.ts';
 import { blendModes } from '../src/composite/index.ts';
 import {
 	type Command,
+	CommandError,
 	desksProblem,
 	type Engine,
 	emptyDesk,
 	type KeptTile,
+	type LayerChange,
 	openEngine,
 	type Project,
 	paintLayer,
@@ -19,7 +21,7 @@ import {
 	type StrokeSpec,
 	washLayer,
 } from '../src/document/index.ts';
-import { project as schema } from '../src/document/schema.js';
+import { common } from '../src/document/schema.js';
 import type { Mesh } from '../src/mesh/index.ts';
 import { defaultTip } from '../src/stroke/index.ts';
 import { homeCamera } from '../src/target/index.ts';
@@ -361,7 +363,7 @@ test('a stroke cancelled leaves nothing, not even a step', async () => {
 
 describe('the schema', () => {
 	test('knows every blend mode', () => {
-		const text = JSON.stringify(schema);
+		const text = JSON.stringify(common);
 		for (const mode of blendModes) expect(text).toContain(`"${mode}"`);
 	});
 	test('takes what we make and says what is wrong with what we do not', () => {
@@ -373,5 +375,61 @@ describe('the schema', () => {
 		expect(projectProblem({ ...twice, sheets: [...twice.sheets, twice.sheets[0]] })).toMatch(/share an id/);
 		expect(projectProblem({ ...twice, sheets: [twice.sheets[0]] })).toMatch(/does not have/);
 		expect(desksProblem({ ...emptyDesk, front: 'red' })).toMatch(/desk is not well formed/);
+	});
+});
+
+describe('what is kept', () => {
+	test('while a stroke is made is without it; afterwards with it', async () => {
+		const engine = await open();
+		engine.begin(spec(), [{ x: 20, y: 20, pressure: 1 }]);
+		engine.extend([{ x: 60, y: 20, pressure: 1 }]);
+		engine.end();
+		const first = look(engine);
+		const kept = new Map<string, KeptTile>();
+		const keep = (): void => {
+			for (const tile of engine.takeDelta()?.tiles ?? []) kept.set(`${tile.surface} ${tile.index}`, tile);
+		};
+		// The second runs over the same tiles.
+		engine.begin({ ...spec(), color: '#00ff00' }, [{ x: 20, y: 30, pressure: 1 }]);
+		engine.extend([{ x: 60, y: 30, pressure: 1 }]);
+		keep();
+		expect(look(await open(kept.values()))).toBe(first);
+		engine.end();
+		expect(look(engine)).not.toBe(first);
+		keep();
+		expect(look(await open(kept.values()))).toBe(look(engine));
+	});
+	test('tiles that do not fit are left out and told; the rest opens', async () => {
+		const texels = new Uint8Array(16384).fill(200);
+		const layer = project().sheets[0]?.layers.find((each) => each.kind === 'paint');
+		if (layer?.kind !== 'paint') throw new Error('no paint layer');
+		const at = { surface: layer.surface, value: null };
+		const engine = await open([
+			{ ...at, index: 0, texels },
+			{ ...at, index: 1, texels: texels.slice(0, 100) },
+			{ ...at, index: 99_999, texels },
+		]);
+		expect(engine.leftOut).toEqual([layer.surface, layer.surface]);
+		expect(engine.sample(project().sheets[0]?.id ?? '', 5, 5, layer.id)[3]).toBe(200);
+	});
+	test('a command that would make a document which does not open is refused in words, and changes nothing', async () => {
+		const engine = await open();
+		const [sheet] = engine.project.sheets;
+		const layer = sheet?.layers.find((each) => each.kind === 'paint');
+		const before = JSON.stringify(engine.project);
+		for (const change of [{ coat: { depth: 7, falloff: 0 } }, { mode: 'melt' }, { name: 'x\u202ey' }] as LayerChange[])
+			expect(() => engine.run({ do: 'layer.change', sheet: sheet?.id ?? '', layer: layer?.id ?? '', change })).toThrow(
+				CommandError,
+			);
+		expect(() =>
+			engine.run({
+				do: 'layer.change',
+				sheet: sheet?.id ?? '',
+				layer: layer?.id ?? '',
+				change: { coat: { depth: 7, falloff: 0 } },
+			}),
+		).toThrow(/^depth of ".*" cannot be so/);
+		expect(JSON.stringify(engine.project)).toBe(before);
+		expect(engine.history.done).toHaveLength(0);
 	});
 });

@@ -5,11 +5,14 @@ import sharp from 'sharp';
 import { paintLayer, type Sheet } from '../src/document/index.ts';
 import {
 	crc32,
+	createPackReader,
 	encodePng,
 	fileName,
 	handOffSizes,
 	inflateTexels,
+	MOST_CHUNK,
 	PackError,
+	type PackedTile,
 	readPack,
 	readPictureFile,
 	shrink,
@@ -93,38 +96,73 @@ describe('shrinking', () => {
 });
 
 describe('packs', () => {
-	const tile = fc.oneof(
+	const surface = fc.constantFrom('s-1', 's_2');
+	const tile: fc.Arbitrary<PackedTile> = fc.oneof(
 		fc.record({
-			surface: fc.constant('s-1'),
+			surface,
 			index: fc.nat(5000),
+			count: fc.integer({ min: 1, max: 60 }),
 			value: fc.nat(2 ** 32 - 1),
 			hash: fc.constant(null),
-			length: fc.constant(0),
+			blob: fc.constant(null),
 		}),
 		fc.record({
-			surface: fc.constant('s_2'),
+			surface,
 			index: fc.nat(5000),
+			count: fc.constant(1),
 			value: fc.constant(null),
 			hash: fc.constant('ab'.repeat(32)),
-			length: fc.integer({ min: 1, max: 50 }),
+			blob: fc.uint8Array({ minLength: 1, maxLength: 50 }),
 		}),
 	);
-	const pack = fc
-		.record({ head: fc.record({ project: fc.string() }), tiles: fc.array(tile) })
-		.map(({ head, tiles }) => ({
-			head,
-			tiles,
-			blobs: tiles.filter((t) => t.value === null).map((t, i) => new Uint8Array(t.length).fill(i)),
-		}));
-	test('come back as they were written', () => {
+	const pack = fc.record({
+		head: fc.record({ project: fc.string() }),
+		tiles: fc.array(tile, { maxLength: 90 }),
+		files: fc.uint8Array({ maxLength: 90 }),
+	});
+	/** What each tile is in the end: runs spread out, later ones over earlier. */
+	const laid = (tiles: readonly PackedTile[]): Map<string, string> => {
+		const out = new Map<string, string>();
+		for (const { surface: id, index, count, value, hash, blob } of tiles)
+			for (let i = index; i < index + count; i++) out.set(`${id} ${i}`, blob ? `${hash} ${[...blob]}` : String(value));
+		return out;
+	};
+	test('come back as they were written, at once or in pieces of any size', () => {
 		fc.assert(
-			fc.property(pack, (given) => {
-				const back = readPack(writePack(given));
+			fc.property(pack, fc.integer({ min: 1, max: 300 }), (given, step) => {
+				const whole = writePack(given);
+				const back = readPack(whole);
 				expect(back.head).toEqual(given.head);
-				expect(back.tiles).toEqual(given.tiles);
-				expect(back.blobs.map((blob) => [...blob])).toEqual(given.blobs.map((blob) => [...blob]));
+				expect(laid(back.tiles)).toEqual(laid(given.tiles));
+				expect([...back.files]).toEqual([...given.files]);
+				const reader = createPackReader();
+				const tiles: PackedTile[] = [];
+				for (let at = 0; at < whole.length; at += step)
+					for (const part of reader.push(whole.slice(at, at + step)))
+						if (part.part === 'tiles') tiles.push(...part.tiles);
+				reader.end();
+				expect(tiles).toEqual(back.tiles);
 			}),
 		);
+	});
+	test('21 new masks on an 8192² sheet, nothing painted, are a few hundred bytes', () => {
+		const tiles = Array.from({ length: 21 }, (_, mask) =>
+			Array.from({ length: 128 * 128 }, (_, index) => ({
+				surface: `mask-${mask}`,
+				index,
+				count: 1,
+				value: 255,
+				hash: null,
+				blob: null,
+			})),
+		).flat();
+		const whole = writePack({ head: {}, tiles });
+		expect(whole.length).toBeLessThan(1000);
+		const back = laid(readPack(whole).tiles);
+		expect([back.size, [...back.values()].every((value) => value === '255')]).toEqual([tiles.length, true]);
+	});
+	test('what would be refused when it is read is refused when it is written', () => {
+		expect(() => writePack({ head: { text: 'x'.repeat(MOST_CHUNK) } })).toThrow(PackError);
 	});
 	test('texels deflated by the host come back', () => {
 		fc.assert(
@@ -148,6 +186,7 @@ describe('packs', () => {
 				}
 				return true;
 			}),
+			{ numRuns: process.env.LONG ? 20_000 : 100 },
 		);
 	});
 });

@@ -280,11 +280,13 @@ describe('a guard', () => {
 			engine.close();
 		}
 	});
-	test('refuses a stroke that begins where it keeps paint off, in words and with a way out, and changes nothing', () => {
+	test('lets a stroke begin outside; one that changes nothing says why, with a way out, and makes no step', () => {
 		const engine = open(box());
 		const guard = { way: 'only' as const, parts: [], islands: [], faces: [9999] };
-		const begun = engine.begin({ ...onModel, guard }, line([150, 150]));
-		expect(begun).toMatchObject({ ok: false, refusal: { code: 'guarded', mend: { liftGuard: true } } });
+		expect(engine.begin({ ...onModel, guard }, line([150, 150]))).toMatchObject({ ok: true });
+		engine.end();
+		expect(engine.missed).toMatchObject({ code: 'guarded', mend: { liftGuard: true } });
+		expect(engine.history.done).toHaveLength(0);
 		expect(engine.takeDelta()).toBeNull();
 		engine.close();
 	});

@@ -3,7 +3,7 @@ import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { buildTexelMap, type TexelMap } from '../src/atlas/index.ts';
-import type { Mesh } from '../src/mesh/index.ts';
+import { type Mesh, meshBounds } from '../src/mesh/index.ts';
 import {
 	type Camera,
 	cameraBasis,
@@ -14,11 +14,11 @@ import {
 	dropBins,
 	framing,
 	homeCamera,
-	isSeen,
 	modelTarget,
 	plainDab,
 	projectionOf,
 	renderModel,
+	seenShare,
 	sheetTarget,
 	takeTouched,
 } from '../src/target/index.ts';
@@ -103,7 +103,7 @@ test.each([
 	const seen = (z: number): boolean => {
 		const { X, Y, W, N } = view.projection;
 		const w = W[2] * z + W[3];
-		return isSeen(view, (X[2] * z + X[3]) / w, (Y[2] * z + Y[3]) / w, (N[2] * z + N[3]) / w);
+		return seenShare(view, (X[2] * z + X[3]) / w, (Y[2] * z + Y[3]) / w, (N[2] * z + N[3]) / w, 0, 0) === 1;
 	};
 	expect(seen(1)).toBe(true);
 	expect(seen(0.9)).toBe(false);
@@ -284,4 +284,115 @@ test('a model rendered without a graphics card shows its sheet’s colours where
 	const picture = renderModel(box(), [red], camera({ yaw: 20, pitch: 20, distance: 9 }), 120, 90);
 	expect([...picture.data.subarray((45 * 120 + 60) * 4, (45 * 120 + 60) * 4 + 4)]).toEqual([200, 30, 20, 255]);
 	expect([...picture.data.subarray(0, 4)]).toEqual([0, 0, 0, 0]);
+});
+
+describe('straight views', () => {
+	/** The mean coverage of the texels of each face, under one dab over the whole view. */
+	const takenBy = (mesh: Mesh, seen: Camera, reach: 'seen' | 'front' | 'through' = 'seen', fade = 0): number[] => {
+		const size = 256;
+		const map = buildTexelMap(mesh, () => true, size, size, 4);
+		const bins = createBins(createView(mesh, projectionOf(seen, 320, 320), undefined, reach, fade), map);
+		const coverage = createCoverage(kernels, size, size);
+		modelTarget(kernels, bins).dab(coverage, plainDab(160, 160, 400, 1, 1), false);
+		const sums = new Float64Array(mesh.indices.length / 3);
+		const counts = new Float64Array(sums.length);
+		for (let y = 0; y < size; y++)
+			for (let x = 0; x < size; x++) {
+				const face = (map.faceOfTexel[y * size + x] as number) - 1;
+				if (face < 0) continue;
+				sums[face] = (sums[face] as number) + coverageAt(coverage, x, y) / 65535;
+				counts[face] = (counts[face] as number) + 1;
+			}
+		dropBins(kernels, bins);
+		return [...sums].map((sum, face) => sum / Math.max(1, counts[face] as number));
+	};
+	const straight = [
+		[0, 0],
+		[90, 0],
+		[180, 0],
+		[-90, 0],
+		[0, 90],
+		[0, -90],
+	] as const;
+	test.each(straight)(
+		'from yaw %d, pitch %d a box takes paint on the side that is seen, and nowhere else',
+		(yaw, pitch) => {
+			for (const parallel of [true, false]) {
+				const taken = takenBy(box(), camera({ yaw, pitch, parallel }));
+				expect(taken.filter((share) => share > 0.99)).toHaveLength(taken.length / 6);
+				expect(taken.filter((share) => share > 0 && share <= 0.99)).toEqual([]);
+			}
+		},
+	);
+	test('nearly edge-on faces take none, unless the brush reaches through', () => {
+		const seen = camera({ yaw: 0.9, pitch: 0, parallel: true });
+		expect(takenBy(box(), seen).filter((share) => share > 0)).toHaveLength(box().indices.length / 18);
+		expect(takenBy(box(), seen, 'through').every((share) => share > 0.95)).toBe(true);
+	});
+	test('paint fades as the surface turns away, as far as the dial says', () => {
+		const seen = camera({ yaw: 0, pitch: 0, parallel: true });
+		const mesh = ball();
+		const cosines = createView(mesh, projectionOf(seen, 320, 320)).facing;
+		for (const fade of [0, 0.5, 1]) {
+			const taken = takenBy(mesh, seen, 'seen', fade);
+			const at = (low: number, high: number): number => {
+				const list = taken.filter((_, face) => (cosines[face] as number) > low && (cosines[face] as number) < high);
+				return list.reduce((sum, share) => sum + share, 0) / list.length;
+			};
+			expect(at(0.95, 1)).toBeGreaterThan(0.95);
+			const middle = at(0.4, 0.6);
+			if (fade === 0) expect(middle).toBeGreaterThan(0.97);
+			else expect(Math.abs(middle - (fade === 1 ? 0.5 : 0.98))).toBeLessThan(0.06);
+		}
+	});
+});
+
+test('where another part hides the surface, the rim of the paint is smooth', () => {
+	// A small square before a large one, turned a little so that its rim runs aslant over the px.
+	const quad = (half: number, z: number, turn: number): number[] =>
+		[45, 135, 225, 315].flatMap((angle) => {
+			const a = ((angle + turn) * Math.PI) / 180;
+			return [half * Math.SQRT2 * Math.cos(a), half * Math.SQRT2 * Math.sin(a), z];
+		});
+	const mesh: Mesh = {
+		positions: Float32Array.from([...quad(2, 0, 0), ...quad(0.6, 0.8, 20)]),
+		uvs: Float32Array.from([
+			0.95, 0.05, 0.05, 0.05, 0.05, 0.95, 0.95, 0.95, 0.99, 0.99, 0.98, 0.99, 0.98, 0.98, 0.99, 0.98,
+		]),
+		normals: null,
+		indices: Uint32Array.from([0, 1, 2, 0, 2, 3, 4, 5, 6, 4, 6, 7]),
+		parts: [{ name: 'Both', firstFace: 0, faces: 4 }],
+	};
+	const size = 1024;
+	const map = buildTexelMap(mesh, () => true, size, size, 0);
+	const bins = createBins(createView(mesh, projectionOf(camera({ yaw: 0, pitch: 0, parallel: true }), 240, 240)), map);
+	const coverage = createCoverage(kernels, size, size);
+	modelTarget(kernels, bins).dab(coverage, plainDab(120, 120, 300, 1, 1), false);
+	// Between bare and painted lies a ramp of several texels: the sheet is finer than the screen.
+	const row: number[] = [];
+	for (let x = 100; x < size / 2; x++) row.push(coverageAt(coverage, x, size / 2) / 65535);
+	const last = row.findIndex((v) => v < 0.02);
+	const first = row.findLastIndex((v, i) => i < last && v > 0.98);
+	expect(last - first).toBeGreaterThan(4);
+	for (let i = first; i < last; i++) expect((row[i] as number) - (row[i + 1] as number)).toBeLessThan(0.3);
+	dropBins(kernels, bins);
+});
+
+test.each([1e-6, 1e-3, 1, 1e6, 1e12])('a model of %d units is framed, seen and painted like any other', (scale) => {
+	const small = box();
+	const mesh = { ...small, positions: small.positions.map((v) => v * scale) };
+	const { center, radius } = meshBounds(mesh);
+	for (const parallel of [true, false]) {
+		const from = framing({ ...homeCamera, parallel }, center, radius, 300, 300);
+		const map = buildTexelMap(mesh, () => true, 256, 256, 4);
+		const bins = createBins(createView(mesh, projectionOf(from, 300, 300)), map);
+		const coverage = createCoverage(kernels, 256, 256);
+		modelTarget(kernels, bins).dab(coverage, plainDab(150, 150, 200, 1, 1), false);
+		const full = kernels.heap.u16.subarray(coverage.at >> 1, (coverage.at >> 1) + 256 * 256);
+		// Three of a box's six sides are seen from where a new model is looked at.
+		const inside = [...map.faceOfTexel].filter((face) => face > 0).length;
+		const taken = full.reduce((sum, v) => sum + (v > 60000 ? 1 : 0), 0);
+		expect(taken / inside).toBeGreaterThan(0.45);
+		dropBins(kernels, bins);
+	}
 });

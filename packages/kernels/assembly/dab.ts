@@ -218,8 +218,13 @@ export function stampInk(cov: usize, touched: usize, cols: i32, rows: i32, tip: 
   }
 }
 
+/** A record's word: the coverage index in 26 bits, above it how much of a dab the texel takes, 0..63. */
 // @ts-ignore: decorator
-@inline function put(cov: usize, touched: usize, index: u32, v: u32, buildUp: i32, ink: usize, color: u32): void {
+@inline function put(cov: usize, touched: usize, word: u32, value: u32, buildUp: i32, ink: usize, color: u32): void {
+  if (value == 0) return;
+  const weight = word >> 26;
+  const index = word & 0x3ffffff;
+  const v = weight == 63 ? value : value * weight / 63;
   if (v == 0) return;
   const at = cov + (<usize>index << 1);
   if (ink) pile1(at, v, buildUp, ink + (<usize>index << 2), color);
@@ -235,7 +240,7 @@ export function stampInk(cov: usize, touched: usize, cols: i32, rows: i32, tip: 
 }
 
 /**
- * One round or oval dab through a view: `count` texel records, coverage indexes at `texels` (u32) and screen places at
+ * One round or oval dab through a view: `count` texel records, coverage indexes with weights at `texels` (u32, see put) and screen places at
  * `places` (two u16 of 1/2047 px from the bin's corner). ox, oy: the bin's corner from the dab's centre, px. Axes and
  * ink as in roundTip and stampInk. Both arrays may be read up to 12 bytes past their end.
  */

@@ -5,6 +5,8 @@ const PAGE = 65536;
 /** The module's own statics lie below this. */
 const START = 65536;
 const ALIGN = 64;
+/** Bytes of a colour tile: what most blocks are. */
+const TILE_BYTES = 16384;
 
 /** Blocks of the kernels' memory: a rising top, and a free list for each size that came back. */
 export interface Heap {
@@ -17,15 +19,27 @@ export interface Heap {
 	alloc(bytes: number): Ptr;
 	/** Gives a block back; `bytes` as it was asked for. */
 	free(ptr: Ptr, bytes: number): void;
+	/**
+	 * Makes sure that `bytes` more can be handed out, before anything is begun that needs them. Throws MemoryFullError,
+	 * changing nothing, where there is no such room.
+	 */
+	reserve(bytes: number): void;
 	/** Bytes handed out and not given back. */
 	readonly used: number;
 }
 
+/** The machine, or the memory itself, has no more to give. Nothing was changed. */
+export class MemoryFullError extends RangeError {
+	override readonly name = 'MemoryFullError';
+}
+
+const MOST_PAGES = 65536;
+
 const roundUp = (bytes: number): number => Math.ceil(bytes / ALIGN) * ALIGN;
 
-/** A heap over a new shared memory of at most 4 GiB. Throws RangeError where the machine has no more to give. */
-export function createHeap(initialPages = 64): Heap {
-	const memory = new WebAssembly.Memory({ initial: initialPages, maximum: 65536, shared: true });
+/** A heap over a new shared memory of at most 4 GiB. Throws MemoryFullError where the machine has no more to give. */
+export function createHeap(initialPages = 64, mostPages = MOST_PAGES): Heap {
+	const memory = new WebAssembly.Memory({ initial: initialPages, maximum: mostPages, shared: true });
 	const free = new Map<number, Ptr[]>();
 	let top = START;
 	let used = 0;
@@ -37,6 +51,24 @@ export function createHeap(initialPages = 64): Heap {
 		u8 = new Uint8Array(memory.buffer);
 		u16 = new Uint16Array(memory.buffer);
 		u32 = new Uint32Array(memory.buffer);
+	};
+	/** Grows to hold all up to `end`; by an eighth at least, so that many small blocks do not each pay for a growth. */
+	const growTo = (end: number): void => {
+		const have = memory.buffer.byteLength;
+		if (end <= have) return;
+		const need = Math.ceil((end - have) / PAGE);
+		const room = mostPages - have / PAGE;
+		if (need > room) throw new MemoryFullError('The memory is full.');
+		try {
+			memory.grow(Math.min(Math.max(need, have >> 19), room));
+		} catch {
+			try {
+				memory.grow(need);
+			} catch {
+				throw new MemoryFullError('The memory is full.');
+			}
+		}
+		view();
 	};
 	return {
 		memory,
@@ -54,19 +86,18 @@ export function createHeap(initialPages = 64): Heap {
 		},
 		alloc(bytes) {
 			const size = roundUp(bytes);
-			used += size;
 			const again = free.get(size)?.pop();
+			if (again === undefined) growTo(top + size);
+			used += size;
 			if (again !== undefined) return again;
 			const ptr = top;
 			top += size;
-			const have = memory.buffer.byteLength;
-			// Grow by an eighth at least, so that many small blocks do not each pay for a growth.
-			if (top > have) {
-				const need = Math.ceil((top - have) / PAGE);
-				memory.grow(Math.min(Math.max(need, have >> 19), 65536 - have / PAGE));
-				view();
-			}
 			return ptr;
+		},
+		reserve(bytes) {
+			// Blocks of tiles that came back serve again.
+			const idle = (free.get(TILE_BYTES)?.length ?? 0) * TILE_BYTES;
+			if (idle < bytes) growTo(top + bytes - idle);
 		},
 		free(ptr, bytes) {
 			const size = roundUp(bytes);

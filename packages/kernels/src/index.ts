@@ -2,5 +2,5 @@
  * The kernels: one WebAssembly module over one shared memory. The caller owns the memory; see `createHeap`.
  */
 export type { KernelExports } from './exports.ts';
-export { createHeap, type Heap, type Ptr } from './heap.ts';
+export { createHeap, type Heap, MemoryFullError, type Ptr } from './heap.ts';
 export { createKernels, type Kernels } from './kernels.ts';

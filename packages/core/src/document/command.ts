@@ -5,6 +5,7 @@ import type { SurfaceId } from '../surface/index.ts';
 import type { Text } from '../text/index.ts';
 import type { WashFill } from '../wash/index.ts';
 import { readingCircle } from './circle.ts';
+import { cleanNameProblem } from './names.ts';
 import {
 	type Coat,
 	eachLayer,
@@ -20,7 +21,7 @@ import {
 	sheetOf,
 	surfacesOfLayer,
 } from './project.ts';
-import { depthOf } from './validate.ts';
+import { changeProblem, depthOf } from './validate.ts';
 
 /** What of a layer can be changed in one step. */
 export interface LayerChange {
@@ -183,9 +184,9 @@ const notTooDeep = (layers: readonly Layer[]): readonly Layer[] => {
 };
 
 const named = (name: string): string => {
-	const clean = name.trim();
-	if (clean === '' || clean.length > 120) throw new CommandError('A name needs 1 to 120 letters. Nothing was changed.');
-	return clean;
+	const problem = cleanNameProblem(name);
+	if (problem) throw new CommandError(`${problem} Nothing was changed.`);
+	return name.trim();
 };
 
 function changed(layer: Layer, change: LayerChange): Layer {
@@ -212,7 +213,10 @@ export function applyCommand(project: Project, command: Command): Applied {
 	const applied = made(project, command);
 	const sheet = 'sheet' in command ? sheetOf(applied.project, command.sheet) : undefined;
 	const circle = sheet && readingCircle(sheet);
-	if (circle)
+	if (!circle) {
+		const problem = changeProblem(applied.project);
+		if (problem) throw new CommandError(`${problem} Nothing was changed.`);
+	} else
 		throw new CommandError(
 			`"${circle}" would be made from what it makes itself, round in a circle. Tap another layer. Nothing was changed.`,
 		);

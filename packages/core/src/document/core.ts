@@ -8,7 +8,6 @@ import {
 	dropTile,
 	Kind,
 	type Picture,
-	readTexels,
 	type Surface,
 	type SurfaceId,
 	setTileState,
@@ -21,7 +20,7 @@ import {
 import { applyCommand, type Command, CommandError, surfacesOfCommand } from './command.ts';
 import { createDerivation, type Derivation } from './derivation.ts';
 
-import { type Delta, type Dirty, type KeptTile, merged, none } from './dirty.ts';
+import { type Delta, type Dirty, deltaTiles, type KeptTile, merged, none } from './dirty.ts';
 import { sceneOfSheet } from './ground.ts';
 import { createHistory, type History } from './history.ts';
 import type { Means } from './layerPicture.ts';
@@ -80,13 +79,22 @@ export interface Core {
 	underFor(sheet: Sheet, layer: Id): UnderCache;
 	dropUnders(): void;
 	takeDelta(): Delta | null;
+	whole(): Delta;
+	/** The records of a stroke that is being made: what is kept meanwhile is without it. */
+	stroked: () => readonly TileRecord[];
+	/** Takes kept tiles in, as the project is opened: nothing of them is told or kept anew. */
+	takeKept(tiles: Iterable<KeptTile>): void;
+	/** Surfaces of kept tiles that did not fit, and so are not here, one for each tile. */
+	readonly leftOut: readonly SurfaceId[];
+	/** The project goes on under another id and name: no step, and nothing to be kept. */
+	adopt(id: Id, name: string): void;
 	close(): void;
 }
 
 /** 32 KiB each: 24 MB at the most. */
 const UNDER_TILES = 768;
 
-/** Opens a project with its kept tiles and the meshes of its models. Throws RangeError where a tile does not fit. */
+/** Opens a project with its kept tiles and the meshes of its models. Tiles that do not fit are left out and told. */
 export function createCore(
 	kernels: Kernels,
 	opened: Project,
@@ -98,6 +106,9 @@ export function createCore(
 	const surfaces = new Map<SurfaceId, Surface>();
 	const scenes = new Map<Id, Scene>();
 	const changed = new Map<SurfaceId, Set<number>>();
+	/** Surfaces of which all is to be kept: new ones, and those that came back. */
+	const wholes = new Set<SurfaceId>();
+	const leftOut: string[] = [];
 	let project = opened;
 	let outlineChanged = false;
 	const unders = new Map<Id, { readonly layer: Id; readonly cache: UnderCache }>();
@@ -116,6 +127,7 @@ export function createCore(
 			clearSurface(heap, surface);
 			surfaces.delete(id);
 			changed.delete(id);
+			wholes.delete(id);
 		}
 	});
 
@@ -135,9 +147,7 @@ export function createCore(
 		derivation.touched(record.surface.id, record.tiles.keys());
 		if (project.sheets.some((sheet) => sheet.selection === record.surface.id)) selectionTurn++;
 	};
-	const markWhole = (surface: Surface): void => {
-		changed.set(surface.id, new Set(Array.from(surface.kinds, (kind, i) => (kind ? i : -1)).filter((i) => i >= 0)));
-	};
+	const markWhole = (surface: Surface): void => void wholes.add(surface.id);
 	const dropUnders = (): void => {
 		for (const { cache } of unders.values()) dropUnder(kernels, cache);
 		unders.clear();
@@ -176,6 +186,9 @@ export function createCore(
 			markWhole(mask);
 		}
 		project = applied.project;
+		// What comes back (undo, redo) may have been let go of where it is kept: all of it is given again.
+		const named = new Set(before.sheets.flatMap(surfacesOfSheet).map((each) => each.id));
+		for (const { id } of project.sheets.flatMap(surfacesOfSheet)) if (!named.has(id)) wholes.add(id);
 		if (command.do === 'selection.set') selectionTurn++;
 		derivation.follow(project);
 		outlineChanged = true;
@@ -236,19 +249,26 @@ export function createCore(
 	for (const sheet of project.sheets)
 		for (const { id, format } of surfacesOfSheet(sheet))
 			if (!surfaces.has(id)) surfaces.set(id, createSurface(id, format, sheet.width, sheet.height));
-	for (const tile of tiles) {
-		const surface = surfaces.get(tile.surface);
-		if (!surface) continue;
-		const { format } = surface;
-		if (tile.index >= surface.kinds.length || (tile.texels && tile.texels.length !== tileBytes(format)))
-			throw new RangeError(`A kept tile of "${tile.surface}" does not fit its sheet.`);
-		dropTile(heap, format, tileState(surface, tile.index));
-		if (tile.texels) {
-			const at = heap.alloc(tileBytes(format));
-			heap.u8.set(tile.texels, at);
-			setTileState(surface, tile.index, settleTile(kernels, format, at));
-		} else setTileState(surface, tile.index, { kind: tile.value ? Kind.uniform : Kind.empty, data: tile.value ?? 0 });
-	}
+	const takeKept = (list: Iterable<KeptTile>): void => {
+		for (const { surface: id, index, count = 1, value, texels } of list) {
+			const surface = surfaces.get(id);
+			if (!surface) continue;
+			const { format } = surface;
+			if (index + count > surface.kinds.length || (texels && texels.length !== tileBytes(format))) {
+				leftOut.push(id);
+				continue;
+			}
+			for (let i = index; i < index + count; i++) {
+				dropTile(heap, format, tileState(surface, i));
+				if (texels) {
+					const at = heap.alloc(tileBytes(format));
+					heap.u8.set(texels, at);
+					setTileState(surface, i, settleTile(kernels, format, at));
+				} else setTileState(surface, i, { kind: value ? Kind.uniform : Kind.empty, data: value ?? 0 });
+			}
+		}
+	};
+	takeKept(tiles);
 	for (const model of project.models) {
 		const mesh = meshes.get(model.id);
 		if (mesh) scenes.set(model.id, createScene(kernels, model, mesh));
@@ -282,8 +302,11 @@ export function createCore(
 		return cache;
 	};
 
-	return {
+	const core: Core = {
 		seen: null,
+		stroked: () => [],
+		leftOut,
+		takeKept,
 		kernels,
 		compositor,
 		surfaces,
@@ -316,24 +339,19 @@ export function createCore(
 			return dirty;
 		},
 		takeDelta() {
-			if (!outlineChanged && changed.size === 0) return null;
-			const list: KeptTile[] = [];
-			for (const [id, set] of changed) {
-				const surface = surfaces.get(id);
-				if (!surface) continue;
-				for (const index of set) {
-					const { kind, data } = tileState(surface, index);
-					list.push({
-						surface: id,
-						index,
-						value: kind === Kind.uniform ? data : null,
-						texels: kind >= Kind.mixed ? readTexels(heap, surface, index) : null,
-					});
-				}
-			}
+			if (!outlineChanged && changed.size === 0 && wholes.size === 0) return null;
+			const list = deltaTiles(heap, project, surfaces, changed, wholes, core.stroked());
 			changed.clear();
+			wholes.clear();
 			outlineChanged = false;
 			return { project, tiles: list };
+		},
+		whole: () => ({
+			project,
+			tiles: deltaTiles(heap, project, surfaces, changed, new Set(surfaces.keys()), core.stroked()),
+		}),
+		adopt(id, name) {
+			project = { ...project, id, name };
 		},
 		close() {
 			history.clear();
@@ -344,4 +362,5 @@ export function createCore(
 			compositor.drop();
 		},
 	};
+	return core;
 }

@@ -72,6 +72,8 @@ export interface Desk {
 	readonly mirror: MirrorDesk;
 	readonly guard: Guard | null;
 	readonly reach: Reach;
+	/** How much paint on the model fades where the surface turns away, 0..1. */
+	readonly fade: number;
 	readonly sampling: { readonly from: 'all' | 'layer'; readonly size: number };
 	readonly pad: 'oklch' | 'hsv';
 	readonly views: readonly SavedView[];
@@ -109,6 +111,7 @@ export const emptyDesk: Desk = {
 	mirror: { x: false, y: false, z: false, at: [0, 0, 0], sheetX: false, sheetY: false },
 	guard: null,
 	reach: 'seen',
+	fade: 0,
 	sampling: { from: 'all', size: 1 },
 	pad: 'oklch',
 	views: [],

@@ -6,7 +6,7 @@ import type { Sample } from '../stroke/index.ts';
 import type { Picture, Surface, SurfaceId } from '../surface/index.ts';
 import type { Clip } from './clip.ts';
 import type { Command } from './command.ts';
-import type { Delta, Dirty } from './dirty.ts';
+import type { Delta, Dirty, KeptTile } from './dirty.ts';
 import type { Edit } from './edits.ts';
 import type { History } from './history.ts';
 import type { LetterPlace } from './letterPlace.ts';
@@ -116,7 +116,16 @@ export interface Engine {
 	/** Mean colour of a square of `size` texels around one of the composite, or of a layer alone, as r, g, b, a. */
 	sample(sheet: Id, x: number, y: number, layer?: Id, size?: number): readonly [number, number, number, number];
 	surface(id: SurfaceId): Surface | undefined;
+	/** What is to be kept since the last call, without a stroke that is being made. */
 	takeDelta(): Delta | null;
+	/** Takes more kept tiles in while the project is opened, before anything of it is shown or changed. */
+	takeKept(tiles: Iterable<KeptTile>): void;
+	/** The whole of what is made, to be kept as a new project. */
+	whole(): Delta;
+	/** The project goes on under another id and name: no step, and nothing to be kept. */
+	adopt(id: Id, name: string): void;
+	/** Surfaces of kept tiles that did not fit when the project was opened, and so are not here: one for each tile. */
+	readonly leftOut: readonly SurfaceId[];
 	close(): void;
 }
 

@@ -19,9 +19,11 @@ export type {
 	Engine,
 	MaskChange,
 } from './engine.ts';
-export type { History } from './history.ts';
+export type { History, Spill, Spilled } from './history.ts';
 export type { LetterPlace } from './letterPlace.ts';
+export { cleanNameProblem } from './names.ts';
 export { openEngine } from './open.ts';
+export { picturesNamed } from './pictures.ts';
 export {
 	type AdjustLayer,
 	type Asset,

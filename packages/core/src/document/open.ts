@@ -1,15 +1,18 @@
 import type { Kernels } from '@eppu/kernels';
 import type { Mesh } from '../mesh/index.ts';
 import { changing } from './changing.ts';
+import { CommandError } from './command.ts';
 import { createCore } from './core.ts';
 import type { KeptTile } from './dirty.ts';
 import type { Engine } from './engine.ts';
-import type { Id, Project } from './project.ts';
+import { type Id, type Project, sheetOf } from './project.ts';
 import { reading } from './reading.ts';
+import { isMemoryFull, memoryWords, ROOM_FOR_SAMPLES, roomForSheet } from './room.ts';
 import { selecting } from './selecting.ts';
+import type { StrokeSpec } from './spec.ts';
 import { stroking } from './stroking.ts';
 
-/** Opens a project with its kept tiles and the meshes of its models. Throws RangeError where a tile does not fit. */
+/** Opens a project with its kept tiles and the meshes of its models. Tiles that do not fit are left out and told. */
 export function openEngine(
 	kernels: Kernels,
 	opened: Project,
@@ -19,22 +22,60 @@ export function openEngine(
 	const core = createCore(kernels, opened, tiles, meshes);
 	const { derivation, history, scenes, surfaces, turned } = core;
 	const strokes = stroking(core);
+	/** Does what may need room only where there is room for it, known before anything is changed. */
+	const roomy =
+		<A extends readonly unknown[], R>(bytes: (...args: NoInfer<A>) => number, act: (...args: A) => R) =>
+		(...args: A): R => {
+			try {
+				kernels.heap.reserve(bytes(...args));
+			} catch (error) {
+				if (isMemoryFull(error)) throw new CommandError(memoryWords(core.project, surfaces));
+				throw error;
+			}
+			return act(...args);
+		};
+	/** Bytes of the coverage of a stroke on the sheets that it may go over. */
+	const coverageBytes = ({ layers }: StrokeSpec): number =>
+		Object.keys(layers).reduce((sum, id) => {
+			const sheet = sheetOf(core.project, id);
+			return sum + (sheet ? sheet.width * sheet.height * 2 : 0);
+		}, 0);
+	const wholeSheet = (id: Id, ..._rest: readonly unknown[]): number => roomForSheet(sheetOf(core.project, id));
+	const pixels = changing(core);
+	const selections = selecting(core);
 	const { begin, extend, end, cancel, prepare, warm } = strokes;
 	return {
-		...selecting(core),
-		...changing(core),
+		...selections,
+		...pixels,
+		fill: roomy(wholeSheet, pixels.fill),
+		edit: roomy(wholeSheet, pixels.edit),
+		changeMask: roomy(wholeSheet, pixels.changeMask),
+		mergeDown: roomy(wholeSheet, pixels.mergeDown),
+		flatten: roomy(wholeSheet, pixels.flatten),
+		lay: roomy(wholeSheet, pixels.lay),
+		paste: roomy((_clip, sheet, ..._rest) => wholeSheet(sheet), pixels.paste),
+		select: roomy(wholeSheet, selections.select),
+		changeSelection: roomy(wholeSheet, selections.changeSelection),
+		moveSelection: roomy(wholeSheet, selections.moveSelection),
 		...reading(core, strokes),
 		kernels,
 		history,
-		begin,
-		extend,
+		begin: roomy((spec: StrokeSpec, ..._rest) => ROOM_FOR_SAMPLES + coverageBytes(spec), begin),
+		extend: roomy((..._rest) => ROOM_FOR_SAMPLES, extend),
 		end,
 		cancel,
 		prepare,
 		warm,
 		pictures: core.means.pictures,
-		run: core.run,
+		run: roomy(
+			(command, ..._rest) => (command.do === 'layer.add' && command.copyOf ? wholeSheet(command.sheet) : 0),
+			core.run,
+		),
 		takeDelta: core.takeDelta,
+		takeKept: core.takeKept,
+		whole: core.whole,
+		adopt: core.adopt,
+		leftOut: core.leftOut,
 		get project() {
 			return core.project;
 		},

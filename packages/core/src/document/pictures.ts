@@ -10,6 +10,7 @@ import {
 } from '../stroke/index.ts';
 import type { Picture } from '../surface/index.ts';
 import { type TipPicture, tipPicture } from '../target/index.ts';
+import type { Project } from './project.ts';
 
 /** Pictures that tips and stencils are made of: the shipped ones by name, the artist's own by the id they were put under. */
 export interface Pictures {
@@ -56,4 +57,14 @@ function createPictures(kernels: Kernels): Pictures {
 			return found;
 		},
 	};
+}
+
+/** Pictures that the document itself names: of fills, patterns and recipes. */
+export function picturesNamed(project: Project): Set<string> {
+	const named = new Set<string>();
+	JSON.stringify(project.sheets, (key, value) => {
+		if (key === 'picture' && typeof value === 'string') named.add(value);
+		return value;
+	});
+	return named;
 }

@@ -95,11 +95,6 @@ export function planStroke(
 	const sheet = sheetOf(project, sheetId) as Sheet;
 	const coats = scrapes ? coatsOf(sheet) : [];
 	const layer = (scrapes ? coats[0] : layerOf(sheet, spec.layers[sheetId])) as Layer;
-	const at =
-		place.on === 'model' ? (spot ?? null) : start && scene ? scene.spotOn(sheet, null, start.x, start.y) : null;
-	// A stroke may come in from beside the islands; only a place on the surface can be refused.
-	const guarded = at && on === undefined ? guardRefusal(spec.guard, at, scene !== undefined) : null;
-	if (guarded) return no(guarded);
 	const picture = pictures.tip(tip.shape);
 	const stencil = spec.stencil ? pictures.stencil(spec.stencil.picture) : null;
 	if (picture === undefined || stencil === undefined)

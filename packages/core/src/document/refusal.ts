@@ -19,7 +19,10 @@ export interface Refusal {
 		| 'no-pixels'
 		| 'no-coats'
 		| 'computed'
-		| 'nothing-there';
+		| 'nothing-there'
+		| 'no-area'
+		| 'edge-on'
+		| 'keeps-shape';
 	readonly text: string;
 	readonly mend:
 		| { readonly label: string; readonly command: Command }

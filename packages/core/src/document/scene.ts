@@ -24,6 +24,8 @@ export interface Sight {
 	readonly height: number;
 	/** What the brush reaches; what is seen, where it is left out. */
 	readonly reach?: Reach;
+	/** How much paint fades where the surface turns away, 0..1; not at all where it is left out. */
+	readonly fade?: number;
 }
 
 /** Where a mirrored brush lands: the px of the view, null where that is behind the camera; `there` is false where the model has nothing. */
@@ -95,7 +97,7 @@ export function createScene(kernels: Kernels, model: Model, mesh: Mesh): Scene {
 		if (!view) {
 			const shown = (face: number): boolean => model.parts[partOf[face] as number]?.shown !== false;
 			const projection = planes.reduce(mirrored, projectionOf(sight.camera, sight.width, sight.height));
-			views.set(which, (view = createView(mesh, projection, shown, sight.reach)));
+			views.set(which, (view = createView(mesh, projection, shown, sight.reach, sight.fade)));
 		}
 		return view;
 	};

@@ -12,13 +12,14 @@ import { type Coverage, createCoverage, dropCoverage, modelTarget } from '../tar
 import type { Core } from './core.ts';
 import { type Dirty, none } from './dirty.ts';
 import type { Engine } from './engine.ts';
+import { whyMissed } from './missed.ts';
 import { type Plan, planStroke } from './plan.ts';
 import { type Id, type Layer, type Sheet, sheetOf } from './project.ts';
-import { nothingSelected, type Refusal, whyUnseen } from './refusal.ts';
+import { type Refusal, whyUnseen } from './refusal.ts';
 import { type StrokeSpec, strokeWords, surfaceFor } from './spec.ts';
 
 type Stroking = Pick<Engine, 'begin' | 'extend' | 'end' | 'cancel' | 'prepare' | 'warm' | 'stroking' | 'missed'> & {
-	/** The layer of a sheet that is painted on now. */
+	/** The lowest layer of a sheet that is painted on now: what lies below it stays as it is. */
 	on(sheet: Id): Id | undefined;
 	drop(): void;
 };
@@ -28,7 +29,12 @@ interface Part {
 	readonly stroke: Stroke;
 	readonly sheet: Sheet;
 	readonly layer: Layer;
+	/** The lowest layer that it changes: a scrape goes through several. */
+	readonly lowest: Layer;
 }
+
+/** Places of a stroke that are remembered. */
+const MOST_ASKED = 48;
 
 /** The strokes of an engine: one at a time, on all sheets that it goes over. */
 export function stroking(core: Core): Stroking {
@@ -37,6 +43,8 @@ export function stroking(core: Core): Stroking {
 	let parts: readonly Part[] = [];
 	let words = '';
 	let missed: Refusal | null = null;
+	/** What the stroke is made with, and some of where it went: asked when it turns out to have changed nothing. */
+	let made: { readonly spec: StrokeSpec; readonly samples: Sample[] } | null = null;
 	/** One for each sheet: a stroke may go over several. */
 	const coverages = new Map<Id, Coverage>();
 	const coverageFor = (sheet: Sheet): Coverage => {
@@ -72,7 +80,7 @@ export function stroking(core: Core): Stroking {
 					spec.tool === 'mend',
 				)
 			: beginStroke(kernels, surfaces.get(surfaceFor(layer, spec.onMask === true)) as Surface, cover, targets, how);
-		return { stroke, sheet, layer };
+		return { stroke, sheet, layer, lowest: coats.at(-1) ?? layer };
 	};
 	/** The other sheets of the model, onto which the stroke may go over; those whose layer takes no paint now are left out. */
 	const othersOf = (spec: StrokeSpec, first: readonly Sample[], begun: Sheet): Part[] => {
@@ -87,8 +95,15 @@ export function stroking(core: Core): Stroking {
 		});
 	};
 
+	const missedBy = ({ sheet, layer }: Part, { spec, samples }: NonNullable<typeof made>, touched: boolean): Refusal => {
+		const { place } = spec;
+		const surface = surfaces.get(surfaceFor(layer, spec.onMask === true));
+		const scene = place.on === 'model' ? scenes.get(place.model) : core.sceneOf(sheet.id);
+		return whyMissed({ spec, sheet, layer, surface, scene, sheets: core.project.sheets, samples, touched });
+	};
+	core.stroked = () => parts.flatMap(({ stroke }) => stroke.records);
 	const strokes: Stroking = {
-		on: (sheet) => parts.find((part) => part.sheet.id === sheet)?.layer.id,
+		on: (sheet) => parts.find((part) => part.sheet.id === sheet)?.lowest.id,
 		get stroking() {
 			return parts.length > 0;
 		},
@@ -104,23 +119,28 @@ export function stroking(core: Core): Stroking {
 			if (unseen) return { ok: false, refusal: unseen };
 			parts = [partOf(planned.plan, spec), ...othersOf(spec, first, sheet)];
 			words = strokeWords(spec, layer);
+			made = { spec, samples: first.slice(0, 1) };
 			return { ok: true, sheet: sheet.id, dirty: each((stroke) => stroke.extend(first)) };
 		},
-		extend: (samples) => each((stroke) => stroke.extend(samples)),
+		extend(samples) {
+			if (made && made.samples.length < MOST_ASKED) made.samples.push(...samples.slice(-1));
+			return each((stroke) => stroke.extend(samples));
+		},
 		end() {
 			const [begun] = parts;
 			if (!begun) return none;
 			const dirty = each((stroke) => stroke.end());
 			const records = parts.flatMap(({ stroke }) => stroke.records);
-			const selected = parts.some(({ sheet }) => sheet.selection);
 			missed = null;
-			if (selected && records.every((record) => sameAsBefore(heap, record))) {
+			if (records.every((record) => sameAsBefore(heap, record))) {
+				const touched = records.some((record) => record.tiles.size > 0);
 				for (const record of records) {
 					swapRecord(record);
 					dropRecord(heap, record);
 				}
-				missed = nothingSelected(begun.sheet);
+				missed = made && missedBy(begun, made, touched);
 			} else pushRecord(words, records, begun.sheet.id);
+			made = null;
 			parts = [];
 			return dirty;
 		},

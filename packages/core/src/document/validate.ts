@@ -22,9 +22,17 @@ const problem = (validate: Validator, what: string, value: unknown): string | nu
 
 /** What is wrong with a value that should be a project, or null where it is one. */
 export const projectProblem = (value: unknown): string | null => {
-	const shape = problem(project as Validator, 'project', value);
-	if (shape) return shape;
-	const { sheets, models } = value as Project;
+	try {
+		return problem(project as Validator, 'project', value) ?? meaningProblem(value as Project);
+	} catch (error) {
+		// Groups within groups by the thousand end the stack before any count of them could be told.
+		if (error instanceof RangeError) return 'The project is not well formed: it is nested too deep.';
+		throw error;
+	}
+};
+
+/** What is wrong with a project of the right shape. */
+const meaningProblem = ({ sheets, models }: Project): string | null => {
 	const ids = sheets.flatMap((sheet) => [sheet.id, ...[...eachLayer(sheet.layers)].map((layer) => layer.id)]);
 	if (new Set(ids).size !== ids.length) return 'The project is not well formed: two sheets or layers share an id.';
 	if (sheets.some((sheet) => depthOf(sheet.layers) > MOST_NESTED))
@@ -48,3 +56,24 @@ export const recipeProblem = (value: unknown): string | null => problem(recipe a
 
 /** What is wrong with a value that should be a palette, or null where it is one. */
 export const paletteProblem = (value: unknown): string | null => problem(palette as Validator, 'palette', value);
+
+/** The innermost thing with a name along a path of a document, and what of it the path leads to. */
+function placeWords(value: unknown, path: string): string {
+	let at = value as Record<string, unknown> | undefined;
+	let name = '';
+	let what = '';
+	for (const key of path.split('/').slice(1)) {
+		if (typeof at?.name === 'string') name = at.name;
+		if (!/^\d+$/.test(key)) what = key;
+		at = at?.[key] as Record<string, unknown> | undefined;
+	}
+	return `${what || 'This'}${name ? ` of "${name}"` : ''}`;
+}
+
+/** Why a project cannot be as a change would make it, in the artist's words, or null where it can. */
+export const changeProblem = (value: Project): string | null => {
+	const found = projectProblem(value);
+	const first = (project as Validator).errors?.[0];
+	if (!found || !first) return found;
+	return `${placeWords(value, first.instancePath)} cannot be so: it ${first.message ?? 'does not fit'}.`;
+};

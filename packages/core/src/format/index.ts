@@ -1,6 +1,23 @@
 export { buildUpPng, gridOf } from './buildUp.ts';
 export { coverPicture, fileName, sheetPng } from './handOff.ts';
-export { inflateTexels, type Pack, PackError, type PackedTile, readPack, writePack } from './pack.ts';
+export {
+	createPackReader,
+	inflateTexels,
+	joined,
+	MOST_CHUNK,
+	MOST_PACK,
+	type Pack,
+	PackError,
+	type PackedTile,
+	type PackPart,
+	type PackReader,
+	packEnd,
+	packFiles,
+	packHead,
+	packTiles,
+	readPack,
+	writePack,
+} from './pack.ts';
 export { MOST_LIBRARY_SIDE, PackedPictureError, packPicture, unpackPicture } from './packedPicture.ts';
 export {
 	hexList,
@@ -12,10 +29,12 @@ export {
 	paletteTokens,
 } from './palette.ts';
 export {
+	isPictureName,
 	MOST_PICTURE_BYTES,
 	MOST_PICTURE_SIDE,
 	type PictureFile,
 	type PictureFileResult,
+	pictureEndings,
 	readPictureFile,
 } from './pictureFile.ts';
 export { crc32, encodePng } from './png.ts';

@@ -1,5 +1,6 @@
-import { inflateSync, zlibSync } from 'fflate';
+import { zlibSync } from 'fflate';
 import type { Picture } from '../surface/index.ts';
+import { inflateExactly } from './inflate.ts';
 
 /** Longest side of a picture that is kept as a tip, a stencil or a reference. */
 export const MOST_LIBRARY_SIDE = 2048;
@@ -48,15 +49,12 @@ export function unpackPicture(bytes: Uint8Array): Picture {
 	const [width, height] = [view.getUint32(4, true), view.getUint32(8, true)];
 	const fits = (side: number): boolean => side >= 1 && side <= MOST_LIBRARY_SIDE;
 	if (view.getUint32(0, true) !== MAGIC || !fits(width) || !fits(height)) bad();
-	// A stream that would give more than the picture needs fills the room and is refused by its length.
-	const room = new Uint8Array(width * height * 4 + 1);
-	let data: Uint8Array;
+	let data: Uint8Array | null = null;
 	try {
-		data = inflateSync(bytes.subarray(HEAD + 2, bytes.length - 4), { out: room });
+		data = inflateExactly(bytes.subarray(HEAD + 2, bytes.length - 4), width * height * 4);
 	} catch {
-		return bad();
+		bad();
 	}
-	const sum = view.getUint32(bytes.length - 4);
-	if (data.length !== width * height * 4 || adler32(data) !== sum) bad();
-	return { width, height, data: data.slice() };
+	if (!data || adler32(data) !== view.getUint32(bytes.length - 4)) return bad();
+	return { width, height, data };
 }

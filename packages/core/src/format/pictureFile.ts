@@ -9,6 +9,10 @@ export type PictureFileResult =
 	| { readonly ok: true; readonly file: PictureFile }
 	| { readonly ok: false; readonly text: string };
 
+/** The kinds of pictures that are taken in, wherever one is: the endings of their names. */
+export const pictureEndings = ['.png', '.jpg', '.jpeg', '.webp'] as const;
+export const isPictureName = (name: string): boolean => pictureEndings.some((end) => name.toLowerCase().endsWith(end));
+
 /** Longest side and most bytes of a picture that is taken in. */
 export const MOST_PICTURE_SIDE = 16384;
 export const MOST_PICTURE_BYTES = 64 * 1024 * 1024;

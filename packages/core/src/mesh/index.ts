@@ -1,7 +1,7 @@
+export { checkMesh } from './check.ts';
 export { type SharpEdge, sharpEdges } from './edges.ts';
 export { readGlb } from './glb.ts';
 export {
-	checkMesh,
 	type Mesh,
 	type MeshError,
 	type MeshResult,

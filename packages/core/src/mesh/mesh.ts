@@ -26,11 +26,22 @@ export const MOST_FACES = 200_000;
 
 /** Why a model file could not be read, in words for the artist. */
 export interface MeshError {
-	readonly code: 'empty' | 'broken' | 'no-faces' | 'no-uvs' | 'bad-number' | 'too-many-faces' | 'unknown-format';
+	readonly code:
+		| 'unsupported'
+		| 'empty'
+		| 'broken'
+		| 'no-faces'
+		| 'no-uvs'
+		| 'bad-number'
+		| 'too-many-faces'
+		| 'unknown-format';
 	readonly text: string;
 }
 
-export type MeshResult = { readonly ok: true; readonly mesh: Mesh } | { readonly ok: false; readonly error: MeshError };
+/** A mesh, with what the artist is to know of how it was read; or why there is none. */
+export type MeshResult =
+	| { readonly ok: true; readonly mesh: Mesh; readonly notes: readonly string[] }
+	| { readonly ok: false; readonly error: MeshError };
 
 export const meshError = (code: MeshError['code'], text: string): MeshResult => ({ ok: false, error: { code, text } });
 
@@ -62,31 +73,4 @@ export function meshBounds(mesh: Mesh): {
 		far = Math.max(far, d);
 	}
 	return { center, radius: Math.sqrt(far) || 1 };
-}
-
-/** Checks what every reader must deliver; returns the mesh or what is wrong with the file named. */
-export function checkMesh(mesh: Mesh, file: string): MeshResult {
-	const faces = mesh.indices.length / 3;
-	if (faces === 0)
-		return meshError(
-			'no-faces',
-			`${file} holds no faces, so there is nothing to paint on. Export the model with its geometry.`,
-		);
-	if (faces > MOST_FACES)
-		return meshError(
-			'too-many-faces',
-			`${file} has ${faces.toLocaleString('en')} faces; Eppu paints models of up to ${MOST_FACES.toLocaleString('en')}. Export the low-poly version.`,
-		);
-	for (const list of [mesh.positions, mesh.uvs])
-		for (const v of list)
-			if (!Number.isFinite(v))
-				return meshError(
-					'bad-number',
-					`${file} holds a coordinate that is not a number. Export it again; some exporters write these for degenerate faces.`,
-				);
-	const vertices = mesh.positions.length / 3;
-	for (const i of mesh.indices)
-		if (i >= vertices)
-			return meshError('broken', `${file} names a vertex that it does not hold. It may be cut short; export it again.`);
-	return { ok: true, mesh };
 }

@@ -1,111 +1,142 @@
-import { checkMesh, type MeshResult, MOST_FACES, meshError, type Part } from './mesh.ts';
+import { createMeshBuild, cutPolygon } from './build.ts';
+import { tooManyFaces } from './check.ts';
+import { type MeshResult, MOST_FACES, meshError } from './mesh.ts';
 
-interface Build {
-	readonly positions: number[];
-	readonly uvs: number[];
-	readonly normals: number[];
-	/** v/vt/vn of a corner to the vertex made for it */
-	readonly known: Map<string, number>;
-	readonly indices: Map<string, number[]>;
-}
-
-/** Index of an OBJ reference: from 1, or from the end where negative. -1 where there is none or it is out of range. */
-const place = (text: string | undefined, count: number): number => {
-	if (!text) return -1;
-	const n = Number.parseInt(text, 10);
+/** A reference of a corner: from 0, -1 where there is none, NaN where it names what is not there. */
+function place(text: string | undefined, count: number): number {
+	if (text === undefined || text === '') return -1;
+	const n = Number(text);
+	if (!Number.isInteger(n) || n === 0) return Number.NaN;
 	const at = n < 0 ? count + n : n - 1;
 	return at >= 0 && at < count ? at : Number.NaN;
-};
+}
+
+/** The text of an OBJ file: UTF-8, or UTF-16 where it begins with its mark. */
+export function textOfObj(bytes: Uint8Array): string {
+	const [a, b] = bytes;
+	const utf16 = a === 0xff && b === 0xfe ? 'utf-16le' : a === 0xfe && b === 0xff ? 'utf-16be' : null;
+	return new TextDecoder(utf16 ?? 'utf-8').decode(bytes);
+}
+
+/** Each statement of the file: lines that end in a backslash go on in the next, what follows # is a comment. */
+function* statements(text: string): Generator<string> {
+	let held = '';
+	let start = 0;
+	while (start < text.length) {
+		let end = start;
+		while (end < text.length && text[end] !== '\n' && text[end] !== '\r') end++;
+		let line = text.slice(start, end);
+		start = end + 1;
+		const hash = line.indexOf('#');
+		if (hash >= 0) line = line.slice(0, hash);
+		line = line.trimEnd();
+		if (line.endsWith('\\')) {
+			held += `${line.slice(0, -1)} `;
+			continue;
+		}
+		if (held || line) yield (held + line).trim();
+		held = '';
+	}
+	if (held) yield held.trim();
+}
 
 /**
- * Reads Wavefront OBJ: v, vt, vn, f with any number of corners (cut into a fan), o and g as parts. Materials do not
- * split parts. Errors name `file` and the way out; nothing is thrown.
+ * Reads Wavefront OBJ: v, vt, vn, f with any number of corners, also turning inwards; objects, groups and materials as
+ * parts. Errors name `file` and the way out; nothing is thrown.
  */
 export function readObj(text: string, file: string): MeshResult {
 	if (text.trim() === '') return meshError('empty', `${file} is empty. Export the model again.`);
 	const v: number[] = [];
 	const vt: number[] = [];
 	const vn: number[] = [];
-	const build: Build = { positions: [], uvs: [], normals: [], known: new Map(), indices: new Map() };
-	let part = 'Model';
+	const build = createMeshBuild();
+	let [object, group, material] = ['', '', ''];
+	/** Corners by part: a part that is named again goes on, but an object that begins anew does not. */
+	const lists = new Map<string, { readonly name: string; readonly corners: number[][] }>();
+	let objects = 0;
+	let list: number[][] | null = null;
 	let faces = 0;
-	let missingUv = false;
-	let missingNormal = false;
+	let known = false;
+	const broken = (words: readonly string[], why: string): MeshResult =>
+		meshError(
+			'broken',
+			`${file} has a face ${why} ("${words.join(' ').slice(0, 60)}"). It may be cut short; export it again.`,
+		);
 
-	const corner = (word: string): number => {
-		const known = build.known.get(word);
-		if (known !== undefined) return known;
-		const [p, t, n] = word.split('/');
-		const pi = place(p, v.length / 3);
-		const ti = place(t, vt.length / 2);
-		const ni = place(n, vn.length / 3);
-		if (!(pi >= 0) || Number.isNaN(ti) || Number.isNaN(ni)) return -1;
-		if (ti < 0) missingUv = true;
-		if (ni < 0) missingNormal = true;
-		const index = build.positions.length / 3;
-		build.positions.push(...v.slice(pi * 3, pi * 3 + 3));
-		build.uvs.push(ti < 0 ? 0 : (vt[ti * 2] as number), ti < 0 ? 0 : 1 - (vt[ti * 2 + 1] as number));
-		build.normals.push(...(ni < 0 ? [0, 0, 0] : vn.slice(ni * 3, ni * 3 + 3)));
-		build.known.set(word, index);
-		return index;
-	};
-
-	let start = 0;
-	while (start < text.length) {
-		let end = text.indexOf('\n', start);
-		if (end < 0) end = text.length;
-		const words = text.slice(start, end).trim().split(/\s+/);
-		start = end + 1;
+	for (const statement of statements(text)) {
+		const words = statement.split(/\s+/);
 		const kind = words[0];
 		if (kind === 'v') v.push(Number(words[1]), Number(words[2]), Number(words[3]));
 		else if (kind === 'vt') vt.push(Number(words[1]), Number(words[2] ?? 0));
 		else if (kind === 'vn') vn.push(Number(words[1]), Number(words[2]), Number(words[3]));
-		else if (kind === 'o' || kind === 'g') part = words.slice(1).join(' ') || 'Model';
-		else if (kind === 'f') {
-			// Relative references change with every vertex, so they are made absolute before they are remembered.
-			const corners = words
-				.slice(1)
-				.map((word) => corner(word.includes('-') ? absolute(word, v.length / 3, vt.length / 2, vn.length / 3) : word));
-			if (corners.length < 3 || corners.includes(-1))
-				return meshError(
-					'broken',
-					`${file} has a face that names a missing corner ("${words.join(' ').slice(0, 60)}"). It may be cut short; export it again.`,
-				);
-			let list = build.indices.get(part);
-			if (!list) build.indices.set(part, (list = []));
-			for (let i = 2; i < corners.length; i++)
-				list.push(corners[0] as number, corners[i - 1] as number, corners[i] as number);
+		else if (kind === 'o' || kind === 'g' || kind === 'usemtl') {
+			const name = words.slice(1).join(' ');
+			if (kind === 'o') {
+				object = name;
+				group = '';
+				objects++;
+			} else if (kind === 'g') group = name;
+			else material = name;
+			list = null;
+		} else if (kind === 'f' && faces > MOST_FACES) {
+			// Far too many: how many is all that still counts.
+			faces += words.length - 3;
+		} else if (kind === 'f') {
+			const corners = words.slice(1).map((word): number[] => {
+				const [p, t, n] = word.split('/');
+				return [place(p, v.length / 3), place(t, vt.length / 2), place(n, vn.length / 3)];
+			});
+			if (corners.length < 3) return broken(words, 'with fewer than three corners');
+			if (corners.some((corner) => corner.some(Number.isNaN) || (corner[0] as number) < 0))
+				return broken(words, 'that names a corner which the file does not hold');
+			if (!list) {
+				const key = `${objects}\n${group}\n${material}`;
+				const name = group || object || 'Model';
+				const found = lists.get(key) ?? { name: material ? `${name}\n${material}` : name, corners: [] };
+				lists.set(key, found);
+				list = found.corners;
+			}
+			list.push(corners.flat());
 			faces += corners.length - 2;
-			if (faces > MOST_FACES * 8) break; // far over the limit: the count no longer matters
+		} else if (!['mtllib', 's', 'l', 'p', 'vp', ''].includes(kind ?? '')) continue;
+		known = true;
+	}
+	if (!known) return meshError('unknown-format', `${file} does not read as an OBJ model. Eppu opens OBJ and GLB.`);
+	if (faces > MOST_FACES) return tooManyFaces(file, faces);
+	// A material is named only where it tells parts of one name apart.
+	const sameName = new Map<string, Set<string>>();
+	for (const { name } of lists.values()) {
+		const [own = '', of = ''] = name.split('\n');
+		sameName.set(own, (sameName.get(own) ?? new Set()).add(of));
+	}
+	for (const { name, corners } of lists.values()) {
+		const [own = '', of = ''] = name.split('\n');
+		build.part((sameName.get(own)?.size ?? 0) > 1 && of ? `${own} · ${of}` : own);
+		const made = new Map<string, number>();
+		for (const flat of corners) {
+			const count = flat.length / 3;
+			const at = Array.from({ length: count }, (_, i) => {
+				const [p, t, n] = [flat[i * 3] as number, flat[i * 3 + 1] as number, flat[i * 3 + 2] as number];
+				const key = `${p}/${t}/${n}`;
+				let index = made.get(key);
+				if (index === undefined) {
+					index = build.vertex(
+						v.slice(p * 3, p * 3 + 3),
+						t < 0 ? null : [vt[t * 2] as number, 1 - (vt[t * 2 + 1] as number)],
+						n < 0 ? null : vn.slice(n * 3, n * 3 + 3),
+					);
+					made.set(key, index);
+				}
+				return index;
+			});
+			const cut = cutPolygon(at.map((_, i) => v.slice((flat[i * 3] as number) * 3, (flat[i * 3] as number) * 3 + 3)));
+			for (let i = 0; i < cut.length; i += 3)
+				build.triangle(
+					at[cut[i] as number] as number,
+					at[cut[i + 1] as number] as number,
+					at[cut[i + 2] as number] as number,
+				);
 		}
 	}
-	if (faces === 0 && v.length === 0 && !/^\s*(v|f|o|g|#|mtllib)\b/m.test(text))
-		return meshError('unknown-format', `${file} does not read as an OBJ model. Eppu opens OBJ and GLB.`);
-	if (faces > 0 && missingUv)
-		return meshError(
-			'no-uvs',
-			`${file} has no UVs, so there is no sheet to paint on. Unwrap it in your modelling program and export it with UVs.`,
-		);
-	const parts: Part[] = [];
-	const indices: number[] = [];
-	for (const [name, list] of build.indices) {
-		parts.push({ name, firstFace: indices.length / 3, faces: list.length / 3 });
-		for (const i of list) indices.push(i);
-	}
-	return checkMesh(
-		{
-			positions: new Float32Array(build.positions),
-			uvs: new Float32Array(build.uvs),
-			normals: missingNormal || vn.length === 0 ? null : new Float32Array(build.normals),
-			indices: new Uint32Array(indices),
-			parts,
-		},
-		file,
-	);
+	return build.done(file);
 }
-
-const absolute = (word: string, ...counts: number[]): string =>
-	word
-		.split('/')
-		.map((n, i) => (n.startsWith('-') ? String((counts[i] ?? 0) + Number.parseInt(n, 10) + 1) : n))
-		.join('/');

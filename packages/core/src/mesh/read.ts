@@ -1,6 +1,6 @@
 import { readGlb } from './glb.ts';
 import { type MeshResult, meshError } from './mesh.ts';
-import { readObj } from './obj.ts';
+import { readObj, textOfObj } from './obj.ts';
 
 /** Bytes of the largest model file that is taken. */
 export const MOST_MODEL_BYTES = 64 * 1024 * 1024;
@@ -18,9 +18,10 @@ export async function readModel(bytes: Uint8Array, file: string): Promise<MeshRe
 	if (ending === 'obj') {
 		if (isGlb)
 			return meshError('unknown-format', `${file} is named .obj but holds GLB. Rename it to .glb and open it again.`);
-		if (bytes.subarray(0, 4096).includes(0))
+		const text = textOfObj(bytes);
+		if (text.slice(0, 4096).includes('\0'))
 			return meshError('unknown-format', `${file} is named .obj but is not text. Eppu opens OBJ and GLB.`);
-		return readObj(new TextDecoder().decode(bytes), file);
+		return readObj(text, file);
 	}
 	return meshError('unknown-format', `${file} is not a model that Eppu opens. Export it as OBJ or GLB.`);
 }

@@ -69,13 +69,25 @@ export function topologyOf(mesh: Mesh): Topology {
 		return a < b ? [a, b] : [b, a];
 	};
 	for (const sides of open.values()) {
-		const [one, ...rest] = sides as [EdgeSide, ...EdgeSide[]];
-		if (rest.length === 0) seams.push({ one, other: null });
-		const [a, b] = spots(one);
-		for (const other of rest) {
-			const [c, d] = spots(other);
-			if (a === c && b === d) parent[root(other.face)] = root(one.face);
-			else seams.push({ one, other });
+		// Sides that agree in UV are one edge of the sheet, however many there are: a double-sided mesh has four here.
+		const groups = new Map<string, EdgeSide[]>();
+		for (const side of sides) {
+			const key = spots(side).join();
+			const group = groups.get(key);
+			if (!group) groups.set(key, [side]);
+			else {
+				parent[root(side.face)] = root((group[0] as EdgeSide).face);
+				group.push(side);
+			}
+		}
+		// What is left with one side is where the sheet is cut: two that run against each other lie over the same seam.
+		const single = [...groups.values()].flatMap((group) => (group.length === 1 ? group : []));
+		while (single.length) {
+			const one = single.shift() as EdgeSide;
+			const from = place[end(one.face, one.corner)];
+			const against = single.findIndex((side) => place[end(side.face, side.corner)] !== from);
+			const at = against >= 0 ? against : single.length - 1;
+			seams.push({ one, other: at >= 0 ? (single.splice(at, 1)[0] as EdgeSide) : null });
 		}
 	}
 	const number = new Map<number, number>();

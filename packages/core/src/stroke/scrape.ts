@@ -31,10 +31,21 @@ export function coatGone(depth: number, top: number, thick: number, falloff: num
 	return t * t * (3 - 2 * t);
 }
 
+/** The coverage, in shares of the tip's strength, from which a mending stroke does all that it does. */
+const MENDED = 0.06;
+
+/**
+ * How much of a coat comes back where a mending stroke of a strength has a coverage. All coats come back together and as
+ * far out as a scrape of the same tip takes any away, so that a mended scrape leaves no rings.
+ */
+export function coatMended(coverage: number, strength: number): number {
+	const t = Math.min(1, coverage / (MENDED * Math.max(0.01, strength)));
+	return strength * t * t * (3 - 2 * t);
+}
+
 /**
  * A stroke through several coats, topmost first: the deeper the coverage, the more coats are cut through, so that each
- * shows as a ring inside the one above it. Mending goes the other way: the lowest comes back first and reaches
- * furthest.
+ * shows as a ring inside the one above it. Mending brings all of them back.
  */
 export function beginScrape(
 	kernels: Kernels,
@@ -53,14 +64,13 @@ export function beginScrape(
 	const gated = heap.alloc(TILE_TEXELS * 2);
 	const curved = heap.alloc(TILE_TEXELS * 2);
 	const gates = new Map<number, Ptr>();
-	const total = coats.reduce((sum, coat) => sum + coat.depth, 0);
 	let top = 0;
 	const curves = coats.map(({ depth, falloff }) => {
 		const at = heap.alloc(CURVE_BYTES);
 		for (let i = 0; i <= 1024; i++) {
 			const c = i / 1024;
-			const gone = mend ? 1 - coatGone(Math.min(1, total) - c, top, depth, falloff) : coatGone(c, top, depth, falloff);
-			heap.u16[(at >> 1) + i] = c === 0 ? 0 : Math.round(65535 * gone);
+			const changed = mend ? coatMended(c, tip.strength) : coatGone(c, top, depth, falloff);
+			heap.u16[(at >> 1) + i] = c === 0 ? 0 : Math.round(65535 * changed);
 		}
 		top += depth;
 		return at;

@@ -22,6 +22,7 @@ export {
 	type SurfaceId,
 	setTileState,
 	settleTile,
+	stateTexels,
 	surfaceBytes,
 	type TexelFormat,
 	texelAt,

@@ -69,17 +69,20 @@ export function writeTexels({ heap, run }: Kernels, format: TexelFormat, state: 
 	else heap.u8.fill(state.data, out, out + bytes);
 }
 
-/** A copy of a tile's texels outside the kernels' memory. */
-export function readTexels(heap: Heap, surface: Surface, index: number): Uint8Array<ArrayBuffer> {
-	const bytes = tileBytes(surface.format);
-	const state = tileState(surface, index);
+/** A copy of a state's texels outside the kernels' memory. */
+export function stateTexels(heap: Heap, format: TexelFormat, state: TileState): Uint8Array<ArrayBuffer> {
+	const bytes = tileBytes(format);
 	const out = new Uint8Array(bytes);
 	if (hasTexels(state.kind)) out.set(heap.u8.subarray(state.data, state.data + bytes));
 	else if (state.kind === Kind.uniform)
-		if (surface.format === 'color') new Uint32Array(out.buffer).fill(state.data);
+		if (format === 'color') new Uint32Array(out.buffer).fill(state.data);
 		else out.fill(state.data);
 	return out;
 }
+
+/** A copy of a tile's texels outside the kernels' memory. */
+export const readTexels = (heap: Heap, surface: Surface, index: number): Uint8Array<ArrayBuffer> =>
+	stateTexels(heap, surface.format, tileState(surface, index));
 
 /** Looks at texels at `at` and returns their state: an empty or uniform tile gives its block back. */
 export function settleTile(kernels: Kernels, format: TexelFormat, at: Ptr): TileState {

@@ -1,16 +1,22 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import { facesOfTile, type TexelMap } from '../atlas/index.ts';
 import { TILE, TILE_TEXELS } from '../surface/index.ts';
-import { isSeen, type View } from './view.ts';
+import { seenShare, takenAt, type View } from './view.ts';
 
 /** Side of a screen bin, px. */
 export const BIN = 32;
 /** Steps of a px in which a record keeps its place in the bin; the kernel dabRecords knows it too. */
 export const PLACE_STEPS = 2047;
+/** A record's coverage index, and where its weight begins; the kernels that read records know them too. */
+export const INDEX_BITS = 26;
+export const INDEX_MASK = (1 << INDEX_BITS) - 1;
+/** The weight that takes all of a dab. */
+const FULL = 63;
 
 /**
  * The visible texels of a sheet through a view, in 32 px screen bins. A bin is filled when a dab first needs it and
- * kept until the view changes. A record is a coverage index (tile order) and a place in the bin.
+ * kept until the view changes. A record is a coverage index (tile order, below 2^26) with a weight of 6 bits above it,
+ * and a place in the bin.
  */
 export interface Bins {
 	readonly view: View;
@@ -20,7 +26,7 @@ export interface Bins {
 	/** Faces of the sheet that may touch a bin. */
 	readonly faceOffset: Uint32Array;
 	readonly faces: Uint32Array;
-	/** Per face 12: x, y, 1 coefficients of X, Y, W, N in texel coordinates. */
+	/** Per face ROWS: x, y, 1 coefficients of X, Y, W, N in texel coordinates, and of how far it faces the camera. */
 	readonly texelRows: Float64Array;
 	/** Per bin: the address of its records (texels, then places), 0 while it is not filled; and how many. */
 	readonly address: Uint32Array;
@@ -29,20 +35,23 @@ export interface Bins {
 }
 
 const PAD = 16;
+const ROWS = 15;
 
 const cell = (v: number, most: number): number => Math.max(0, Math.min(most - 1, Math.floor(v / BIN)));
 
 /** Lays out the bins of a view over a sheet; no bin is filled yet. */
 export function createBins(view: View, map: TexelMap): Bins {
-	const { mesh, projection, X, Y, W, N, front } = view;
+	const { mesh, projection, X, Y, W, N, front, facing } = view;
 	const { indices, uvs } = mesh;
 	const cols = Math.ceil(projection.width / BIN);
 	const rows = Math.ceil(projection.height / BIN);
-	const texelRows = new Float64Array(front.length * 12);
+	const texelRows = new Float64Array(front.length * ROWS);
 	const box = new Int32Array(front.length * 4).fill(-1);
+	const turns = view.fade > 0 && mesh.normals ? turnsOf(view) : null;
 	const faceOffset = new Uint32Array(cols * rows + 1);
 	for (let face = 0; face < front.length; face++) {
 		if (!front[face] || map.spanOffset[face] === map.spanOffset[face + 1]) continue;
+		if (takenAt(view, facing[face] as number) === 0) continue;
 		const a = indices[face * 3] as number,
 			b = indices[face * 3 + 1] as number,
 			c = indices[face * 3 + 2] as number;
@@ -54,16 +63,16 @@ export function createBins(view: View, map: TexelMap): Bins {
 			cy = (uvs[c * 2 + 1] as number) * map.height - ay;
 		const det = bx * cy - cx * by;
 		if (det === 0) continue;
-		for (let k = 0; k < 4; k++) {
-			const list = k === 0 ? X : k === 1 ? Y : k === 2 ? W : N;
+		for (let k = 0; k < (turns ? 5 : 4); k++) {
+			const list = k === 0 ? X : k === 1 ? Y : k === 2 ? W : k === 3 ? N : (turns as Float64Array);
 			const f0 = list[a] as number;
 			const f1 = (list[b] as number) - f0;
 			const f2 = (list[c] as number) - f0;
 			const gx = (f1 * cy - f2 * by) / det;
 			const gy = (f2 * bx - f1 * cx) / det;
-			texelRows[face * 12 + k * 3] = gx;
-			texelRows[face * 12 + k * 3 + 1] = gy;
-			texelRows[face * 12 + k * 3 + 2] = f0 - gx * ax - gy * ay;
+			texelRows[face * ROWS + k * 3] = gx;
+			texelRows[face * ROWS + k * 3 + 1] = gy;
+			texelRows[face * ROWS + k * 3 + 2] = f0 - gx * ax - gy * ay;
 		}
 		const wa = W[a] as number,
 			wb = W[b] as number,
@@ -86,7 +95,7 @@ export function createBins(view: View, map: TexelMap): Bins {
 		}
 		if ((map.gutterOffset[face + 1] as number) > (map.gutterOffset[face] as number)) {
 			// A face at the border also shows the gutter that continues it.
-			const o = face * 12;
+			const o = face * ROWS;
 			const w = Math.max(projection.nearest, Math.min(wa, wb, wc));
 			const along = Math.sqrt((texelRows[o] as number) ** 2 + (texelRows[o + 3] as number) ** 2);
 			const across = Math.sqrt((texelRows[o + 1] as number) ** 2 + (texelRows[o + 4] as number) ** 2);
@@ -136,9 +145,38 @@ export function createBins(view: View, map: TexelMap): Bins {
 let texelsFound = new Uint32Array(1 << 14);
 let placesFound = new Uint32Array(1 << 14);
 
+/** Per vertex the cosine between its normal and the way to the camera. */
+function turnsOf({ mesh, projection }: View): Float64Array {
+	const { positions } = mesh;
+	const normals = mesh.normals as Float32Array;
+	const [ex, ey, ez, ew] = projection.eye;
+	return Float64Array.from({ length: positions.length / 3 }, (_, v) => {
+		const [dx, dy, dz] = [
+			ex - (positions[v * 3] as number) * ew,
+			ey - (positions[v * 3 + 1] as number) * ew,
+			ez - (positions[v * 3 + 2] as number) * ew,
+		];
+		const along =
+			dx * (normals[v * 3] as number) + dy * (normals[v * 3 + 1] as number) + dz * (normals[v * 3 + 2] as number);
+		return along / (Math.sqrt(dx * dx + dy * dy + dz * dz) || 1);
+	});
+}
+
+/** How a face's nearness grows per px to the right and down; 0 where it reaches behind the camera. */
+function gradientOf({ mesh, projection, X, Y, W, N }: View, face: number): readonly [number, number] {
+	const [a, b, c] = [0, 1, 2].map((k) => mesh.indices[face * 3 + k] as number) as [number, number, number];
+	const at = (list: Float64Array, v: number): number => (list[v] as number) / (W[v] as number);
+	if (Math.min(W[a] as number, W[b] as number, W[c] as number) < projection.nearest) return [0, 0];
+	const [bx, by, bn] = [at(X, b) - at(X, a), at(Y, b) - at(Y, a), at(N, b) - at(N, a)];
+	const [cx, cy, cn] = [at(X, c) - at(X, a), at(Y, c) - at(Y, a), at(N, c) - at(N, a)];
+	const area = bx * cy - cx * by;
+	return area === 0 ? [0, 0] : [(bn * cy - cn * by) / area, (cn * bx - bn * cx) / area];
+}
+
 /** Fills a bin with the records of the texels seen in it, and returns the address of its records. */
 export function fillBin(kernels: Kernels, bins: Bins, bin: number): Ptr {
 	const { view, map, cols, faceOffset, faces, texelRows: T } = bins;
+	const smooth = view.fade > 0 && view.mesh.normals !== null;
 	const { width, height, nearest } = view.projection;
 	const tileCols = Math.ceil(map.width / TILE);
 	const xa = (bin % cols) * BIN;
@@ -157,7 +195,7 @@ export function fillBin(kernels: Kernels, bins: Bins, bin: number): Ptr {
 	};
 	for (let q = faceOffset[bin] as number; q < (faceOffset[bin + 1] as number); q++) {
 		const face = faces[q] as number;
-		const o = face * 12;
+		const o = face * ROWS;
 		const Xx = T[o] as number,
 			Xy = T[o + 1] as number,
 			X1 = T[o + 2] as number;
@@ -170,6 +208,16 @@ export function fillBin(kernels: Kernels, bins: Bins, bin: number): Ptr {
 		const Nx = T[o + 9] as number,
 			Ny = T[o + 10] as number,
 			N1 = T[o + 11] as number;
+		const [gradX, gradY] = gradientOf(view, face);
+		const whole = takenAt(view, view.facing[face] as number);
+		const weightAt = (x: number, y: number, sx: number, sy: number, n: number): number => {
+			const share = seenShare(view, sx, sy, n, gradX, gradY);
+			if (share === 0 || view.reach !== 'seen') return Math.round(share * FULL);
+			const taken = smooth
+				? takenAt(view, (T[o + 12] as number) * x + (T[o + 13] as number) * y + (T[o + 14] as number))
+				: whole;
+			return Math.round(share * taken * FULL);
+		};
 		// The bin's four sides as half planes a·x + b·y + c >= 0 in texel coordinates, solved for x in each row.
 		const a0 = Xx - xa * Wx,
 			a1 = xb * Wx - Xx,
@@ -219,8 +267,10 @@ export function fillBin(kernels: Kernels, bins: Bins, bin: number): Ptr {
 				if (W < nearest) continue;
 				const sx = X / W;
 				const sy = Y / W;
-				if (sx < xa || sy < ya || sx >= xb || sy >= yb || !isSeen(view, sx, sy, N / W)) continue;
-				texelsFound[n] = row + ((x >> 6) << 12) + (x & 63);
+				if (sx < xa || sy < ya || sx >= xb || sy >= yb) continue;
+				const weight = weightAt(x + 0.5, yc, sx, sy, N / W);
+				if (weight === 0) continue;
+				texelsFound[n] = (row + ((x >> 6) << 12) + (x & 63)) | (weight << INDEX_BITS);
 				placesFound[n++] = ((sx - xa) * PLACE_STEPS) | (((sy - ya) * PLACE_STEPS) << 16);
 			}
 		}
@@ -244,9 +294,11 @@ export function fillBin(kernels: Kernels, bins: Bins, bin: number): Ptr {
 			if (w < nearest) continue;
 			const px = (Xx * fx + Xy * fy + X1) / w;
 			const py = (Yx * fx + Yy * fy + Y1) / w;
-			if (px < 0 || py < 0 || px >= width || py >= height || !isSeen(view, px, py, (Nx * fx + Ny * fy + N1) / w))
-				continue;
-			texelsFound[n] = (((y >> 6) * tileCols) << 12) + ((y & 63) << 6) + ((x >> 6) << 12) + (x & 63);
+			if (px < 0 || py < 0 || px >= width || py >= height) continue;
+			const weight = weightAt(fx, fy, px, py, (Nx * fx + Ny * fy + N1) / w);
+			if (weight === 0) continue;
+			texelsFound[n] =
+				((((y >> 6) * tileCols) << 12) + ((y & 63) << 6) + ((x >> 6) << 12) + (x & 63)) | (weight << INDEX_BITS);
 			placesFound[n++] = ((sx - xa) * PLACE_STEPS) | (((sy - ya) * PLACE_STEPS) << 16);
 		}
 	}
@@ -288,7 +340,7 @@ export function placesOfTile({ view, map, texelRows: T }: Bins, tile: number): F
 	for (let i = 0; i < TILE_TEXELS; i++) {
 		const face = faces[i] as number;
 		if (face < 0 || !view.front[face]) continue;
-		const o = face * 12;
+		const o = face * ROWS;
 		const x = x0 + (i % TILE) + 0.5;
 		const y = y0 + Math.floor(i / TILE) + 0.5;
 		const W = (T[o + 6] as number) * x + (T[o + 7] as number) * y + (T[o + 8] as number);

@@ -29,4 +29,4 @@ export {
 	takeTouched,
 } from './target.ts';
 export { tipPicture } from './tips.ts';
-export { createView, isSeen, type Reach, type View } from './view.ts';
+export { createView, type Reach, seenShare, takenAt, type View } from './view.ts';

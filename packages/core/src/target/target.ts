@@ -1,6 +1,6 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import { TILE, TILE_TEXELS } from '../surface/index.ts';
-import { BIN, type Bins, PLACE_STEPS, placesOfTile, recordsOf } from './bins.ts';
+import { BIN, type Bins, INDEX_MASK, PLACE_STEPS, placesOfTile, recordsOf } from './bins.ts';
 import { axesOf, type Dab, lineBehind, nothingBehind, slopeOf } from './dab.ts';
 import { levelFor, pictureSlope, tipsOf } from './tips.ts';
 
@@ -219,7 +219,8 @@ export function modelTarget(kernels: Kernels, bins: Bins): Target {
 					const place = words[(places >> 2) + i] as number;
 					const px = bx + (place & 0xffff) / PLACE_STEPS;
 					const py = by + (place >>> 16) / PLACE_STEPS;
-					if (Math.abs(px - x) <= reach && Math.abs(py - y) <= reach) visit(words[(texels >> 2) + i] as number, px, py);
+					if (Math.abs(px - x) <= reach && Math.abs(py - y) <= reach)
+						visit((words[(texels >> 2) + i] as number) & INDEX_MASK, px, py);
 				}
 			});
 		},

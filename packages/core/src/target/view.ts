@@ -12,6 +12,10 @@ export interface View {
 	readonly N: Float64Array;
 	/** 1 per face that looks at the camera and is not hidden by `shown`. */
 	readonly front: Uint8Array;
+	/** Per face the cosine between its direction and the way to the camera, the largest of its corners'. */
+	readonly facing: Float32Array;
+	/** 0 paints whatever is seen alike; up to 1 paint fades the more a face turns away. */
+	readonly fade: number;
 	/** Largest nearness per px; 0 where there is nothing. */
 	readonly nearness: Float32Array;
 	readonly reach: Reach;
@@ -23,12 +27,24 @@ export interface View {
  */
 export type Reach = 'seen' | 'front' | 'through';
 
+/** Faces seen flatter than 2° take no paint of a brush that paints what is seen, from 4° on all of it. */
+const EDGE_ON = Math.sin((2 * Math.PI) / 180);
+const EDGE_OVER = Math.sin((4 * Math.PI) / 180);
+
+/** How much paint a surface takes that is seen at a cosine of its direction and the way to the camera: 0..1. */
+export function takenAt({ reach, fade }: Pick<View, 'reach' | 'fade'>, cosine: number): number {
+	if (reach !== 'seen') return 1;
+	const t = Math.min(1, Math.max(0, (cosine - EDGE_ON) / (EDGE_OVER - EDGE_ON + 0.9 * fade)));
+	return t * t * (3 - 2 * t);
+}
+
 /** Sees a mesh; faces for which `shown` does not hold neither hide nor take paint. */
 export function createView(
 	mesh: Mesh,
 	projection: Projection,
 	shown: (face: number) => boolean = () => true,
 	reach: Reach = 'seen',
+	fade = 0,
 ): View {
 	const { positions, indices } = mesh;
 	const faces = indices.length / 3;
@@ -37,6 +53,7 @@ export function createView(
 	const W = project(positions, projection.W);
 	const N = project(positions, projection.N);
 	const front = new Uint8Array(faces);
+	const facing = new Float32Array(faces);
 	const [ex, ey, ez, ew] = projection.eye;
 	for (let face = 0; face < faces; face++) {
 		const a = (indices[face * 3] as number) * 3;
@@ -49,10 +66,18 @@ export function createView(
 		const vx = (positions[c] as number) - ax,
 			vy = (positions[c + 1] as number) - ay,
 			vz = (positions[c + 2] as number) - az;
-		const towards =
-			(uy * vz - uz * vy) * (ex - ax * ew) +
-			(uz * vx - ux * vz) * (ey - ay * ew) +
-			(ux * vy - uy * vx) * (ez - az * ew);
+		const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+		const size = Math.sqrt(nx * nx + ny * ny + nz * nz);
+		const [tx, ty, tz] = [ex - ax * ew, ey - ay * ew, ez - az * ew];
+		const towards = nx * tx + ny * ty + nz * tz;
+		let most = 0;
+		for (let k = 0; k < 3 && size > 0; k++) {
+			const dx = tx - (k === 1 ? ux : k === 2 ? vx : 0) * ew;
+			const dy = ty - (k === 1 ? uy : k === 2 ? vy : 0) * ew;
+			const dz = tz - (k === 1 ? uz : k === 2 ? vz : 0) * ew;
+			most = Math.max(most, (nx * dx + ny * dy + nz * dz) / (size * Math.sqrt(dx * dx + dy * dy + dz * dz) || 1));
+		}
+		facing[face] = most;
 		if ((towards > 0 || reach === 'through') && shown(face)) front[face] = 1;
 	}
 	const view = {
@@ -63,6 +88,8 @@ export function createView(
 		W,
 		N,
 		front,
+		facing,
+		fade,
 		nearness: new Float32Array(reach === 'seen' ? projection.width * projection.height : 0),
 		reach,
 	};
@@ -151,16 +178,24 @@ function fillNearness({ mesh, projection, X, Y, W, N, front, nearness }: View): 
 }
 
 /**
- * Whether a point of nearness n at screen place x, y is seen: not behind the farthest of the four px around it by
- * more than the slack. Taking the farthest keeps slopes from hiding themselves.
+ * How much of a point is seen, 0..1: the share of the four px around it that do not hide the surface there, by how near
+ * they are, so that the rim of what hides is smooth. gx, gy: how the surface's own nearness grows per px.
  */
-export function isSeen(view: View, x: number, y: number, n: number): boolean {
-	if (view.reach !== 'seen') return true;
+export function seenShare(view: View, x: number, y: number, n: number, gx: number, gy: number): number {
+	if (view.reach !== 'seen') return 1;
 	const { width, height, slack, slackShare } = view.projection;
 	const px = Math.max(0, Math.min(width - 2, Math.floor(x - 0.5)));
 	const py = Math.max(0, Math.min(height - 2, Math.floor(y - 0.5)));
+	const fx = Math.min(1, Math.max(0, x - 0.5 - px));
+	const fy = Math.min(1, Math.max(0, y - 0.5 - py));
 	const z = view.nearness;
 	const i = py * width + px;
-	const far = Math.min(z[i] as number, z[i + 1] as number, z[i + width] as number, z[i + width + 1] as number);
-	return n >= far - far * slackShare - slack;
+	const at = n + gx * (px + 0.5 - x) + gy * (py + 0.5 - y);
+	const [z0, z1, z2, z3] = [z[i] as number, z[i + 1] as number, z[i + width] as number, z[i + width + 1] as number];
+	let sum = 0;
+	if (at >= z0 - z0 * slackShare - slack) sum += (1 - fx) * (1 - fy);
+	if (at + gx >= z1 - z1 * slackShare - slack) sum += fx * (1 - fy);
+	if (at + gy >= z2 - z2 * slackShare - slack) sum += (1 - fx) * fy;
+	if (at + gx + gy >= z3 - z3 * slackShare - slack) sum += fx * fy;
+	return sum;
 }
