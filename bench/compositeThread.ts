@@ -25,6 +25,7 @@ export async function serve({ memory, layers, base, out }: Given, port: MessageP
 			top += Math.ceil(bytes / 64) * 64;
 			return at;
 		},
+		reserve() {},
 		free() {},
 	};
 	const wasm = await readFile(new URL('../packages/kernels/build/kernels.wasm', import.meta.url));

@@ -73,7 +73,7 @@ async function makeProject(kernels: Kernels, file: string): Promise<void> {
 	const { center, radius } = meshBounds(mesh);
 	const delta = engine.takeDelta();
 	if (delta) {
-		const { tiles, blobs } = packDelta(delta);
+		const tiles = packDelta(delta);
 		const desk = {
 			...emptyDesk,
 			sheet: 's',
@@ -81,7 +81,7 @@ async function makeProject(kernels: Kernels, file: string): Promise<void> {
 			camera: framing({ ...homeCamera, yaw: 20, pitch: 10 }, center, radius, 1, 1),
 			tip: { ...emptyDesk.tip, size: 48 },
 		};
-		store.create(project, [{ name: 'figure.glb', bytes }], { desk, tiles, blobs });
+		store.create(project, [{ name: 'figure.glb', bytes }], { desk, tiles });
 	}
 	store.close();
 	engine.close();

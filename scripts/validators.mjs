@@ -9,11 +9,12 @@ export async function makeValidators(root) {
 	const { default: Ajv } = await import('ajv');
 	const { default: standalone } = await import('ajv/dist/standalone/index.js');
 	const { build } = await import('esbuild');
-	const { project, desk, preset, palette, recipe } = await import(pathToFileURL(join(root, schemaSource)).href);
+	const { common, project, desk, preset, palette, recipe } = await import(pathToFileURL(join(root, schemaSource)).href);
 	const ajv = new (Ajv.default ?? Ajv)({
 		code: { source: true, esm: true },
-		schemas: [project, desk, preset, palette, recipe],
-		discriminator: false,
+		schemas: [common, project, desk, preset, palette, recipe],
+		discriminator: true,
+		inlineRefs: false,
 	});
 	const source = (standalone.default ?? standalone)(ajv, {
 		project: 'project',

@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { type Engine, openEngine } from '@eppu/core/document';
-import { fileName, sheetPng } from '@eppu/core/format';
+import { type Engine, openEngine, picturesNamed } from '@eppu/core/document';
+import { fileName, sheetPng, unpackPicture } from '@eppu/core/format';
 import { type Mesh, readModel } from '@eppu/core/mesh';
 import { loadKernels } from '@eppu/kernels/node';
 import { dataFile, keptTiles, openSourceStore, type ProjectCard, type Store } from '@eppu/server/store';
@@ -36,6 +36,27 @@ export function listProjects(data?: string): ProjectCard[] {
 	}
 }
 
+/** Pictures of the artist's own that the document names: without them fills and patterns would come out empty. */
+function bringPictures(store: Store, engine: Engine): void {
+	const own = new Set(store.library.list().map((item) => item.id));
+	for (const id of picturesNamed(engine.project))
+		if (own.has(id)) engine.pictures.put(id, unpackPicture(store.library.body(id)));
+	engine.renew();
+}
+
+/** What is wrong with a data file: its own checks, documents that cannot be opened, tiles that do not fit them. */
+export async function checkData(file: string): Promise<string[]> {
+	if (!existsSync(file)) throw new CliError(`There is no data file at ${file}.`);
+	const store = openSourceStore(file);
+	const problems = [...store.problems()];
+	for (const card of [...store.list(), ...store.list(true)]) {
+		const named = (words: string): string => `"${card.name}": ${words}`;
+		problems.push(...store.problemsOf(card.id).map(named));
+	}
+	store.close();
+	return problems;
+}
+
 /** Opens a kept project in an engine, as the browser does. */
 export async function openKept(store: Store, id: string): Promise<Engine> {
 	const stored = store.load(id);
@@ -46,7 +67,9 @@ export async function openKept(store: Store, id: string): Promise<Engine> {
 		if (read.ok) meshes.set(model.id, read.mesh);
 		else throw new CliError(read.error.text);
 	}
-	return openEngine(await loadKernels(), stored.project, keptTiles(stored), meshes);
+	const engine = openEngine(await loadKernels(), stored.project, keptTiles(stored.tiles()), meshes);
+	bringPictures(store, engine);
+	return engine;
 }
 
 /** Writes the sheets of a project as PNG and returns the files written. */

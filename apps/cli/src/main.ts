@@ -1,13 +1,14 @@
 /** The command line: what a build machine needs of Eppu, with no browser. */
 import { parseArgs } from 'node:util';
-import { CliError, exportProject, listProjects } from './commands.ts';
+import { CliError, checkData, exportProject, listProjects } from './commands.ts';
 
 const help = `eppu list                                  the projects that are kept here
 eppu export PROJECT --out DIR [options]    the sheets of a project (its name or id) as PNG
   --sheet NAME     only this sheet
   --size N         width in texels, the sheet's own or smaller
   --pattern TEXT   file name, with {project}, {sheet} and {size}; usually {project}-{sheet}
-  --data FILE      the data file, usually data/eppu.db or what EPPU_DATA names`;
+  --data FILE      the data file, usually data/eppu.db or what EPPU_DATA names
+eppu check FILE                            verifies a data file: its integrity, hashes, that all tiles fit`;
 
 try {
 	const { values, positionals } = parseArgs({
@@ -22,7 +23,12 @@ try {
 	});
 	const [verb, project] = positionals;
 	if (verb === 'list') for (const card of listProjects(values.data)) console.log(`${card.id}  ${card.name}`);
-	else if (verb === 'export' && project && values.out)
+	else if (verb === 'check' && project) {
+		const problems = await checkData(project);
+		for (const problem of problems) console.error(problem);
+		if (problems.length === 0) console.log(`${project} is whole.`);
+		else process.exitCode = 1;
+	} else if (verb === 'export' && project && values.out)
 		for (const file of await exportProject({
 			project,
 			out: values.out,

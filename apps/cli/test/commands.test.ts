@@ -1,12 +1,15 @@
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { deflateRawSync } from 'node:zlib';
 import { apiaryPalette } from '@eppu/core/color';
-import { type Project, washLayer } from '@eppu/core/document';
-import { openSourceStore } from '@eppu/server/store';
+import { type Project, paintLayer, washLayer } from '@eppu/core/document';
+import { packPicture } from '@eppu/core/format';
+import { openSourceStore, packDelta } from '@eppu/server/store';
 import { beforeAll, expect, test } from '@jest/globals';
+import LibSql from 'libsql';
 import sharp from 'sharp';
-import { exportProject, listProjects } from '../src/commands.ts';
+import { checkData, exportProject, listProjects } from '../src/commands.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'eppu-cli-'));
 const data = join(folder, 'test.db');
@@ -66,4 +69,70 @@ test('what is not there, or does not fit, is told in words', async () => {
 	await expect(exportProject({ project: 'jar', out: folder, data: join(folder, 'none.db') })).rejects.toThrow(
 		/no data file/,
 	);
+});
+
+test('pictures of the artist’s own come along: a pattern made of one is not left out', async () => {
+	const own = join(folder, 'own.db');
+	const store = openSourceStore(own);
+	const red = Uint8Array.from({ length: 16 * 16 * 4 }, (_, i) => [200, 30, 20, 255][i % 4] as number);
+	store.library.put({ id: 'mine', kind: 'stencil', name: 'Mine' }, packPicture({ width: 16, height: 16, data: red }));
+	const fill = { fill: 'picture', picture: 'mine', scale: 16, turn: 0, x: 0, y: 0, tint: null } as const;
+	store.create(
+		{
+			schema: 1,
+			id: 'cloth',
+			name: 'Cloth',
+			palette: apiaryPalette,
+			models: [],
+			sheets: [
+				{
+					id: 's',
+					name: 'Cloth',
+					width: 64,
+					height: 64,
+					bleed: 4,
+					base: null,
+					guide: null,
+					layers: [washLayer('w', 'Weave', '#000000', { fill })],
+				},
+			],
+		},
+		[],
+	);
+	store.close();
+	const [file] = await exportProject({ project: 'Cloth', out: join(folder, 'cloth'), data: own });
+	const { data: shown } = await sharp(file).raw().ensureAlpha().toBuffer({ resolveWithObject: true });
+	expect([...shown.subarray(0, 4)]).toEqual([200, 30, 20, 255]);
+});
+
+test('check finds a whole file whole, and names what is wrong with one that is not', async () => {
+	expect(await checkData(data)).toEqual([]);
+	const odd = join(folder, 'odd.db');
+	const store = openSourceStore(odd);
+	const layers = [paintLayer('l', 'Paint')];
+	const texels = new Uint8Array(16384).map((_, i) => i % 251);
+	store.create(
+		{
+			schema: 1,
+			id: 'tin',
+			name: 'Tin',
+			palette: apiaryPalette,
+			models: [],
+			sheets: [{ id: 's', name: 'S', width: 128, height: 128, bleed: 4, base: null, guide: null, layers }],
+		},
+		[],
+		{ tiles: packDelta({ project: {} as Project, tiles: [{ surface: 'l', index: 1, value: null, texels }] }) },
+	);
+	expect(await checkData(odd)).toEqual([]);
+	const db = new LibSql(odd);
+	// Two parameters: the driver takes one that is an object for names.
+	db.prepare('update blob set bytes = ? where hash = (select hash from tile where idx = ?)').run(
+		deflateRawSync(new Uint8Array(16384)),
+		1,
+	);
+	db.exec("insert into tile (project, surface, idx, value) values ('tin', 'l', 9, 7)");
+	const problems = await checkData(odd);
+	expect(problems.join('\n')).toMatch(/"Tin": Tile 1 of "l" is not what it was/);
+	expect(problems.join('\n')).toMatch(/"Tin": Tile 9 of "l" lies beyond its sheet/);
+	await expect(checkData(join(folder, 'none.db'))).rejects.toThrow(/no data file/);
 });

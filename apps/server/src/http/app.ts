@@ -1,16 +1,17 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { type Desk, desksProblem, type Project } from '@eppu/core/document';
-import { PackError, readPack, writePack } from '@eppu/core/format';
+import { cleanNameProblem, currentDesk, type Desk, desksProblem, type Project } from '@eppu/core/document';
+import { PackError, readPictureFile } from '@eppu/core/format';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
-import { rateLimit } from 'express-rate-limit';
-import { type Store, StoreError } from '../store/index.ts';
+import { isFull, type Store, StoreError } from '../store/index.ts';
 import { type GuardOptions, guard, securityHeaders } from './guard.ts';
 import { libraryRoutes } from './library.ts';
+import { limits } from './limits.ts';
+import { receivePack, sendPack } from './receive.ts';
 
-/** Bytes of the largest body that is taken. */
-const MOST_BODY = 256 * 1024 * 1024;
 const MOST_COVER = 1024 * 1024;
+/** Px of the longest side of a cover. */
+const MOST_COVER_SIDE = 2048;
 
 export interface AppOptions extends GuardOptions {
 	readonly store: Store;
@@ -21,98 +22,77 @@ export interface AppOptions extends GuardOptions {
 }
 
 const id = (request: Request): string => String(request.params.id);
-const bytes = express.raw({ type: 'application/octet-stream', limit: MOST_BODY });
 const json = express.json({ limit: '1mb' });
 
-const body = (request: Request): Uint8Array => {
-	if (!Buffer.isBuffer(request.body))
-		throw new StoreError('bad-input', 'This call needs bytes (application/octet-stream).');
-	return request.body;
-};
-
 const nameIn = (request: Request): string => {
-	const name = typeof request.body?.name === 'string' ? request.body.name.trim() : '';
-	if (name.length < 1 || name.length > 120) throw new StoreError('bad-input', 'A name needs 1 to 120 letters.');
-	return name;
+	const problem = cleanNameProblem(request.body?.name);
+	if (problem) throw new StoreError('bad-input', problem);
+	return (request.body.name as string).trim();
 };
 
-/** The files that come with a new project: their names and lengths stand in the head, their bytes follow it. */
+/** What stands at the head of a new project, or of one that was saved as a file. */
 interface NewHead {
 	readonly project: Project;
+	readonly desk?: unknown;
 	readonly files: readonly { readonly name: string; readonly length: number }[];
 }
 
-/** Reads a new project: u32 length of a JSON head, the head, then the files' bytes. */
-function readNew(given: Uint8Array): { head: NewHead; files: { name: string; bytes: Uint8Array }[] } {
+function filesOf({ files }: NewHead, bytes: Uint8Array): { name: string; bytes: Uint8Array }[] {
 	const bad = (): never => {
 		throw new StoreError('bad-input', 'What was sent for the new project is not well formed.');
 	};
-	if (given.length < 4) bad();
-	const length = new DataView(given.buffer, given.byteOffset).getUint32(0, true);
-	if (4 + length > given.length) bad();
-	let head: NewHead | undefined;
-	try {
-		head = JSON.parse(new TextDecoder().decode(given.subarray(4, 4 + length)));
-	} catch {
-		bad();
-	}
-	if (!head || !Array.isArray(head.files)) return bad();
-	let at = 4 + length;
-	const files = head.files.map((file) => {
+	if (!Array.isArray(files) || files.length > 1000) bad();
+	let at = 0;
+	const found = files.map((file) => {
 		if (
 			typeof file?.name !== 'string' ||
 			file.name.length < 1 ||
 			file.name.length > 255 ||
 			!Number.isInteger(file.length) ||
 			file.length < 0 ||
-			at + file.length > given.length
+			at + file.length > bytes.length
 		)
 			bad();
 		at += file.length;
-		return { name: file.name, bytes: given.subarray(at - file.length, at) };
+		return { name: file.name, bytes: bytes.subarray(at - file.length, at) };
 	});
-	return { head, files };
+	if (at !== bytes.length) bad();
+	return found;
 }
 
 /** The HTTP face of the store, and of the built interface. */
 export function createApp({ store, site, log, ...guardOptions }: AppOptions): Express {
 	const app = express();
 	app.disable('x-powered-by');
-	app.use(securityHeaders, guard(guardOptions));
-	app.use('/api', rateLimit({ windowMs: 10_000, limit: 2000, standardHeaders: false, legacyHeaders: false }));
+	// A guard by path must not be evaded by the path's case.
+	app.enable('case sensitive routing');
+	app.use(securityHeaders, limits(), guard(guardOptions));
 
 	app.get('/api/health', (_request, response) => void response.json({ ok: true }));
 	app.get('/api/projects', (request, response) => void response.json(store.list(request.query.deleted === '1')));
-	app.post('/api/projects', bytes, (request, response) => {
-		const { head, files } = readNew(body(request));
-		store.create(head.project, files);
+	app.post('/api/projects', async (request, response) => {
+		const { head, files, tiles, ahead } = await receivePack<NewHead>(request, store);
+		const desk = currentDesk(head?.desk);
+		store.create(head?.project, filesOf(head ?? {}, files), {
+			desk: desksProblem(desk) === null ? (desk as Desk) : undefined,
+			tiles,
+			ahead,
+		});
 		response.status(201).json({ id: head.project.id });
 	});
-	app.get('/api/projects/:id', (request, response) => {
-		const stored = store.load(id(request));
-		response.type('application/octet-stream').set('Cache-Control', 'no-store');
-		response.write(
-			writePack({
-				head: { project: stored.project, desk: stored.desk, revision: stored.revision },
-				tiles: stored.tiles,
-				blobs: [],
-			}),
-		);
-		for (const blob of stored.blobs()) response.write(blob);
-		response.end();
+	app.get('/api/projects/:id', async (request, response) => {
+		const { tiles, ...head } = store.load(id(request));
+		await sendPack(response, head, tiles());
 	});
-	app.put('/api/projects/:id/revisions/:revision', bytes, (request, response) => {
-		const pack = readPack<{ project: Project }>(body(request));
+	app.put('/api/projects/:id/revisions/:revision', async (request, response) => {
 		const revision = Number(request.params.revision);
 		if (!Number.isInteger(revision) || revision < 1) throw new StoreError('bad-input', 'A revision is a whole number.');
-		response.json({
-			revision: store.save(id(request), {
-				base: revision - 1,
-				project: pack.head?.project,
-				tiles: pack.tiles,
-				blobs: pack.blobs,
-			}),
-		});
+		const { head, tiles, ahead, content } = await receivePack<{ project: Project; save: string }>(request, store);
+		if (typeof head?.save !== 'string' || !/^[A-Za-z0-9_-]{8,64}$/.test(head.save))
+			throw new StoreError('bad-input', 'A save needs an id of its own.');
+		response.json(
+			store.save(id(request), { base: revision - 1, save: head.save, content, project: head.project, tiles, ahead }),
+		);
 	});
 	app.put('/api/projects/:id/desk', json, (request, response) => {
 		const problem = desksProblem(request.body);
@@ -121,7 +101,11 @@ export function createApp({ store, site, log, ...guardOptions }: AppOptions): Ex
 		response.json({});
 	});
 	app.put('/api/projects/:id/cover', express.raw({ type: 'image/png', limit: MOST_COVER }), (request, response) => {
-		store.putCover(id(request), body(request) as Buffer);
+		const bytes = Buffer.isBuffer(request.body) ? request.body : Buffer.alloc(0);
+		const read = readPictureFile(bytes, 'The cover');
+		if (!read.ok || read.file.type !== 'image/png' || Math.max(read.file.width, read.file.height) > MOST_COVER_SIDE)
+			throw new StoreError('bad-input', read.ok ? `A cover is a PNG of up to ${MOST_COVER_SIDE} px.` : read.text);
+		store.putCover(id(request), bytes);
 		response.json({});
 	});
 	app.get('/api/projects/:id/cover', (request, response) => {
@@ -137,11 +121,12 @@ export function createApp({ store, site, log, ...guardOptions }: AppOptions): Ex
 			.send(store.asset(id(request), String(request.params.hash)).bytes);
 	});
 	app.post('/api/projects/:id/copy', json, (request, response) => {
-		const newId =
-			typeof request.body?.id === 'string' && /^[A-Za-z0-9_-]{1,64}$/.test(request.body.id) ? request.body.id : null;
-		if (!newId) throw new StoreError('bad-input', 'The copy needs an id of its own.');
-		store.copy(id(request), newId, nameIn(request));
-		response.status(201).json({ id: newId });
+		const { id: newId, revision } = request.body ?? {};
+		if (typeof newId !== 'string' || !/^[A-Za-z0-9_-]{1,64}$/.test(newId))
+			throw new StoreError('bad-input', 'The copy needs an id of its own.');
+		if (revision !== undefined && !(Number.isInteger(revision) && revision >= 1))
+			throw new StoreError('bad-input', 'A revision is a whole number.');
+		response.status(201).json({ id: newId, ...store.copy(id(request), newId, nameIn(request), revision) });
 	});
 	app.patch('/api/projects/:id', json, (request, response) => {
 		store.rename(id(request), nameIn(request));
@@ -167,7 +152,9 @@ export function createApp({ store, site, log, ...guardOptions }: AppOptions): Ex
 				index: false,
 				maxAge: '1y',
 				immutable: true,
-				setHeaders: (response, path) => path.endsWith('.html') && response.setHeader('Cache-Control', 'no-cache'),
+				// What is not named by its content must be asked for each time.
+				setHeaders: (response, path) =>
+					/\.html$|[\\/]shell\.js$/.test(path) && response.setHeader('Cache-Control', 'no-cache'),
 			}),
 		);
 		app.get(
@@ -188,15 +175,15 @@ export function createApp({ store, site, log, ...guardOptions }: AppOptions): Ex
 function answerOf(error: unknown): { status: number; code: string; text: string } {
 	if (error instanceof StoreError)
 		return {
-			status: { 'not-found': 404, conflict: 409, 'bad-input': 400 }[error.code],
+			status: { 'not-found': 404, conflict: 409, 'bad-input': 400, 'too-large': 413, 'disk-full': 507 }[error.code],
 			code: error.code,
 			text: error.message,
 		};
 	if (error instanceof PackError) return { status: 400, code: 'bad-input', text: error.message };
-	const { status, type, code } = error as { status?: number; type?: string; code?: string };
+	const { status, type } = error as { status?: number; type?: string };
 	if (type === 'entity.too.large')
-		return { status: 413, code: 'too-large', text: 'That is more than the server takes in at once (256 MB).' };
-	if (code === 'SQLITE_FULL')
+		return { status: 413, code: 'too-large', text: 'That is more than the server takes in at once.' };
+	if (isFull(error))
 		return {
 			status: 507,
 			code: 'disk-full',

@@ -1,6 +1,7 @@
 import { timingSafeEqual } from 'node:crypto';
 import type { NextFunction, Request, Response } from 'express';
 import helmet from 'helmet';
+import { tokenTries } from './limits.ts';
 
 export interface GuardOptions {
 	/** Host names (without port) under which the server may be asked. */
@@ -46,25 +47,42 @@ const sameToken = (given: string, wanted: string): boolean => {
 	return a.length === b.length && timingSafeEqual(a, b);
 };
 
+const cookieOf = ({ headers }: Request): string | undefined => {
+	const found = /(?:^|;\s*)eppu_token=([^;]+)/.exec(headers.cookie ?? '')?.[1];
+	try {
+		return found && decodeURIComponent(found);
+	} catch {
+		return found;
+	}
+};
+
 /** Refuses calls under a foreign host name, from a foreign page, or without the token where one is needed. */
 export function guard({ hosts, token }: GuardOptions) {
+	const tries = tokenTries();
 	return (request: Request, response: Response, next: NextFunction): void => {
-		const refuse = (status: number, text: string): void => void response.status(status).json({ code: 'refused', text });
+		const refuse = (status: number, text: string, code = 'refused'): void =>
+			void response.status(status).json({ code, text });
 		const host = request.headers.host ?? '';
 		if (!hosts.includes(nameOf(host))) return refuse(421, 'This server is not asked under that name.');
 		const { origin } = request.headers;
 		if (origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`)
 			return refuse(403, 'Another page may not use this server.');
-		if (request.headers['sec-fetch-site'] === 'cross-site' && request.path.startsWith('/api'))
+		if (request.headers['sec-fetch-site'] === 'cross-site' && /^\/api(\/|$)/i.test(request.path))
 			return refuse(403, 'Another page may not use this server.');
 		if (token) {
-			const given =
-				/(?:^|;\s*)eppu_token=([^;]+)/.exec(request.headers.cookie ?? '')?.[1] ??
-				request.headers.authorization?.replace(/^Bearer /, '') ??
-				(typeof request.query.token === 'string' ? request.query.token : '');
-			if (!sameToken(decodeURIComponent(given), token))
-				return refuse(401, 'This server asks for a token: open the address that it printed when it started.');
-			if (request.query.token) response.cookie('eppu_token', token, { httpOnly: true, sameSite: 'strict' });
+			const address = request.ip ?? '';
+			if (tries.over(address)) {
+				response.set('Retry-After', '60');
+				return refuse(429, 'Too many tokens were tried from here. Wait a minute.', 'too-often');
+			}
+			// What the address says is newer than what an old visit left behind.
+			const inAddress = typeof request.query.token === 'string' ? request.query.token : undefined;
+			const given = inAddress ?? request.headers.authorization?.replace(/^Bearer /, '') ?? cookieOf(request) ?? '';
+			if (!sameToken(given, token)) {
+				if (given) tries.failed(address);
+				return refuse(401, 'This server asks for a token: open the address that it printed when it started.', 'token');
+			}
+			if (inAddress !== undefined) response.cookie('eppu_token', token, { httpOnly: true, sameSite: 'strict' });
 		}
 		next();
 	};

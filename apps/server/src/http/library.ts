@@ -1,3 +1,4 @@
+import { cleanNameProblem } from '@eppu/core/document';
 import express, { Router } from 'express';
 import { type Library, type LibraryKind, libraryKinds, StoreError } from '../store/index.ts';
 
@@ -17,8 +18,9 @@ export function libraryRoutes(library: Library): Router {
 		if (!/^[A-Za-z0-9_-]{1,80}$/.test(id)) throw new StoreError('bad-input', 'An item needs an id of its own.');
 		if (typeof kind !== 'string' || !libraryKinds.includes(kind as LibraryKind))
 			throw new StoreError('bad-input', 'The library keeps tips, stencils, references, presets, palettes and recipes.');
-		const clean = typeof name === 'string' ? name.trim() : '';
-		if (clean.length < 1 || clean.length > 120) throw new StoreError('bad-input', 'A name needs 1 to 120 letters.');
+		const problem = cleanNameProblem(name);
+		if (problem) throw new StoreError('bad-input', problem);
+		const clean = (name as string).trim();
 		if (!Buffer.isBuffer(request.body))
 			throw new StoreError('bad-input', 'This call needs bytes (application/octet-stream).');
 		library.put({ id, kind: kind as LibraryKind, name: clean }, request.body);

@@ -1,18 +1,11 @@
 import { fileURLToPath } from 'node:url';
 import { openStore, type Store } from './store.ts';
 
+export { isFull } from './database.ts';
 export { StoreError } from './error.ts';
 export { type Library, type LibraryItem, type LibraryKind, libraryKinds } from './library.ts';
-export {
-	keptTiles,
-	openStore,
-	type ProjectCard,
-	packDelta,
-	type Save,
-	type Store,
-	type StoredProject,
-	sha256,
-} from './store.ts';
+export { openStore, type ProjectCard, type Save, type Saved, type Store, type StoredProject } from './store.ts';
+export { keptTiles, packDelta, sha256 } from './tiles.ts';
 
 /** Where the data lies unless EPPU_DATA says otherwise. */
 export const dataFile = (): string => process.env.EPPU_DATA ?? 'data/eppu.db';

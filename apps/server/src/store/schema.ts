@@ -11,15 +11,17 @@ export const projects = sqliteTable('project', {
 	createdAt: integer('created_at').notNull(),
 	updatedAt: integer('updated_at').notNull(),
 	deletedAt: integer('deleted_at'),
+	/** What a copy was asked for with, so that asking twice makes one. */
+	origin: text('origin'),
 });
 
-/** Deflated texels and files, by the SHA-256 of what they hold. */
+/** Deflated texels, files and documents, by the SHA-256 of what they hold. */
 export const blobs = sqliteTable('blob', {
 	hash: text('hash').primaryKey(),
 	bytes: blob('bytes', { mode: 'buffer' }).notNull(),
 });
 
-/** Tiles that are not empty: one value, or texels by hash. */
+/** Tiles that are not empty: one value, or texels by hash. At WHOLE stands the value of all that have no row. */
 export const tiles = sqliteTable(
 	'tile',
 	{
@@ -32,6 +34,53 @@ export const tiles = sqliteTable(
 		hash: text('hash').references(() => blobs.hash),
 	},
 	(table) => [primaryKey({ columns: [table.project, table.surface, table.index] }), index('tile_hash').on(table.hash)],
+);
+
+/** The place of a value that stands for all tiles of a surface that have no row of their own. */
+export const WHOLE = -1;
+
+/** What a tile was up to a revision: neither value nor hash where it had no row. */
+export const pastTiles = sqliteTable(
+	'past_tile',
+	{
+		project: text('project')
+			.notNull()
+			.references(() => projects.id, { onDelete: 'cascade' }),
+		surface: text('surface').notNull(),
+		index: integer('idx').notNull(),
+		/** The last revision at which it was so. */
+		until: integer('until').notNull(),
+		value: integer('value'),
+		hash: text('hash').references(() => blobs.hash),
+		at: integer('at').notNull(),
+	},
+	(table) => [
+		primaryKey({ columns: [table.project, table.surface, table.index, table.until] }),
+		index('past_tile_hash').on(table.hash),
+		index('past_tile_at').on(table.at),
+	],
+);
+
+/** What was kept at each revision: which save made it, of what content, and the document by the hash of its text. */
+export const revisions = sqliteTable(
+	'revision',
+	{
+		project: text('project')
+			.notNull()
+			.references(() => projects.id, { onDelete: 'cascade' }),
+		revision: integer('revision').notNull(),
+		save: text('save').notNull(),
+		content: text('content').notNull(),
+		document: text('document')
+			.notNull()
+			.references(() => blobs.hash),
+		at: integer('at').notNull(),
+	},
+	(table) => [
+		primaryKey({ columns: [table.project, table.revision] }),
+		index('revision_save').on(table.project, table.save),
+		index('revision_document').on(table.document),
+	],
 );
 
 /** Files that a project was made from: models and guide pictures. */

@@ -1,19 +1,11 @@
-import { createHash } from 'node:crypto';
-import { deflateRawSync, inflateRawSync } from 'node:zlib';
-import {
-	type Delta,
-	type Desk,
-	type KeptTile,
-	type Project,
-	projectProblem,
-	surfacesOfSheet,
-} from '@eppu/core/document';
+import { cleanNameProblem, type Desk, type Project, projectProblem, surfacesOfSheet } from '@eppu/core/document';
 import type { PackedTile } from '@eppu/core/format';
 import { and, desc, eq, isNotNull, isNull, lt, sql } from 'drizzle-orm';
-import { type Database, openDatabase } from './database.ts';
+import { openDatabase } from './database.ts';
 import { StoreError } from './error.ts';
 import { openLibrary } from './library.ts';
-import { assets, blobs, projects, tiles } from './schema.ts';
+import { assets, blobs, pastTiles, projects, revisions } from './schema.ts';
+import { type Lengths, putBlobs, putTiles, sha256, shapesOf, tileProblems, tilesOf, withTexels } from './tiles.ts';
 
 export interface ProjectCard {
 	readonly id: string;
@@ -24,35 +16,46 @@ export interface ProjectCard {
 	readonly hasCover: boolean;
 }
 
-/** What a save brings: the project as it is now, the tiles that changed, and deflated texels for some of them. */
+/** What a save brings: the project as it is now and the tiles that changed. */
 export interface Save {
+	/** The revision that it goes out from. */
 	readonly base: number;
+	/** Its own name: the same save sent again is known by it and by the hash of what it holds. */
+	readonly save: string;
+	readonly content: string;
 	readonly project: Project;
 	readonly tiles: readonly PackedTile[];
-	readonly blobs: readonly Uint8Array[];
+	/** What was put down ahead: tiles may name it without bringing it. */
+	readonly ahead?: Lengths;
+}
+
+export interface Saved {
+	readonly revision: number;
+	/** The project's name, which may have been changed from elsewhere. */
+	readonly name: string;
 }
 
 export interface StoredProject {
 	readonly project: Project;
 	readonly desk: Desk | null;
 	readonly revision: number;
-	readonly tiles: readonly PackedTile[];
-	/** Deflated texels in the order of the tiles that have any. */
-	blobs(): Iterable<Buffer>;
+	/** The save that made it. */
+	readonly save: string | null;
+	/** Tiles with their texels, some at a time; all of this one revision. */
+	tiles(): Iterable<readonly PackedTile[]>;
 }
 
-export const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
-
+const DAY_MS = 24 * 3600 * 1000;
 /** Deleted projects come back for this long. */
-const KEPT_DELETED_MS = 30 * 24 * 3600 * 1000;
-/** Raw texels of a colour tile, and of a mask tile. */
-const TEXEL_BYTES = [16384, 4096];
+const KEPT_DELETED_MS = 30 * DAY_MS;
+/** What a project was is remembered for this long: what undo may bring back, and what a browser that was away goes out from. */
+const KEPT_PAST_MS = 14 * DAY_MS;
 
 export type Store = ReturnType<typeof openStore>;
 
 /** The store over a SQLite file. Calls are synchronous; each write is one transaction. */
 export function openStore(file: string, migrationsFolder: string) {
-	const { db, close } = openDatabase(file, migrationsFolder);
+	const { db, transact, pragma, close } = openDatabase(file, migrationsFolder);
 
 	const needRow = (id: string) => {
 		const row = db
@@ -63,52 +66,37 @@ export function openStore(file: string, migrationsFolder: string) {
 		if (!row) throw new StoreError('not-found', 'There is no such project here. It may have been deleted.');
 		return row;
 	};
-	const putBlob = (db_: Pick<Database, 'insert'>, hash: string, bytes: Buffer): void => {
-		db_.insert(blobs).values({ hash, bytes }).onConflictDoNothing().run();
+	const putFile = (hash: string, bytes: Buffer): void => {
+		db.insert(blobs).values({ hash, bytes }).onConflictDoNothing().run();
 	};
-	const putTiles = (
-		tx: Pick<Database, 'insert' | 'delete'>,
-		project: string,
-		list: readonly PackedTile[],
-		bytes: readonly Uint8Array[],
-	): void => {
-		let next = 0;
-		for (const tile of list) {
-			if (tile.value === null && tile.hash) {
-				const deflated = Buffer.from(bytes[next++] as Uint8Array);
-				let raw: Buffer;
-				try {
-					raw = inflateRawSync(deflated, { maxOutputLength: 16384 });
-				} catch {
-					throw new StoreError('bad-input', 'A tile in what was sent cannot be unpacked.');
-				}
-				if (!TEXEL_BYTES.includes(raw.length) || sha256(raw) !== tile.hash)
-					throw new StoreError('bad-input', 'A tile in what was sent does not match its own hash.');
-				putBlob(tx, tile.hash, deflated);
-			}
-			const at = { project, surface: tile.surface, index: tile.index };
-			if (tile.value === 0)
-				tx.delete(tiles)
-					.where(and(eq(tiles.project, project), eq(tiles.surface, tile.surface), eq(tiles.index, tile.index)))
-					.run();
-			else {
-				const what = { value: tile.value, hash: tile.hash };
-				tx.insert(tiles)
-					.values({ ...at, ...what })
-					.onConflictDoUpdate({ target: [tiles.project, tiles.surface, tiles.index], set: what })
-					.run();
-			}
-		}
+	/** Notes what a revision is. */
+	const noteRevision = (project: Project, revision: number, save: string, content: string, at: number): void => {
+		const text = Buffer.from(JSON.stringify(project));
+		const document = sha256(text);
+		putFile(document, text);
+		db.insert(revisions).values({ project: project.id, revision, save, content, document, at }).run();
 	};
 	const checked = (project: unknown): Project => {
-		const problem = projectProblem(project);
+		const problem = projectProblem(project) ?? cleanNameProblem((project as Project).name);
 		if (problem) throw new StoreError('bad-input', problem);
 		return project as Project;
+	};
+	const free = (id: string): void => {
+		if (db.select({ id: projects.id }).from(projects).where(eq(projects.id, id)).get())
+			throw new StoreError('conflict', 'A project with this id is here already.');
 	};
 
 	return {
 		close,
 		library: openLibrary(db),
+
+		/** What the database's own checks find: words, none where it is whole. */
+		problems: (): string[] => [
+			...pragma('integrity_check')
+				.flatMap((row) => Object.values(row).map(String))
+				.filter((words) => words !== 'ok'),
+			...pragma('foreign_key_check').map((row) => `A row of "${row.table}" lost what it belongs to.`),
+		],
 
 		list(deleted = false): ProjectCard[] {
 			return db
@@ -127,11 +115,43 @@ export function openStore(file: string, migrationsFolder: string) {
 				.map((row) => ({ ...row, hasCover: Boolean(row.hasCover) }));
 		},
 
+		/** What is wrong with a project as it is kept, deleted or not: words, none where it opens whole. */
+		problemsOf(id: string): string[] {
+			const row = db.select({ document: projects.document }).from(projects).where(eq(projects.id, id)).get();
+			if (!row) return [];
+			const project = JSON.parse(row.document) as Project;
+			const problem = projectProblem(project);
+			if (problem) return [problem];
+			const out: string[] = [];
+			const list = tilesOf(db, id, shapesOf(project));
+			let found = 0;
+			for (const some of withTexels(db, list)) {
+				found += some.length;
+				out.push(...tileProblems(shapesOf(project), some));
+			}
+			if (found < list.length) out.push(`${list.length - found} tiles have no texels any more.`);
+			for (const { hash, name } of db.select().from(assets).where(eq(assets.project, id)).all()) {
+				const bytes = db.select({ bytes: blobs.bytes }).from(blobs).where(eq(blobs.hash, hash)).get()?.bytes;
+				if (!bytes || sha256(bytes) !== hash) out.push(`The file "${name}" is not what it was.`);
+			}
+			return out;
+		},
+
+		/** The file grows to so many bytes at the most; beyond that the disk counts as full. */
+		limitTo(bytes: number): void {
+			const page = Number(Object.values(pragma('page_size')[0] ?? {})[0]) || 4096;
+			pragma(`max_page_count=${Math.max(1, Math.floor(bytes / page))}`);
+		},
+
 		/** Makes a project with the files that it is made from and, where given, tiles and a desk. */
 		create(
 			project: Project,
 			files: readonly { readonly name: string; readonly bytes: Uint8Array }[],
-			start: { desk?: Desk; tiles?: readonly PackedTile[]; blobs?: readonly Uint8Array[] } = {},
+			start: {
+				readonly desk?: Desk | undefined;
+				readonly tiles?: readonly PackedTile[];
+				readonly ahead?: Lengths;
+			} = {},
 		): void {
 			checked(project);
 			const hashes = new Set(files.map((each) => sha256(each.bytes)));
@@ -143,10 +163,9 @@ export function openStore(file: string, migrationsFolder: string) {
 				if (!hashes.has(asset.hash))
 					throw new StoreError('bad-input', `The file "${asset.name}" that the project names was not sent with it.`);
 			const now = Date.now();
-			db.transaction((tx) => {
-				if (tx.select({ id: projects.id }).from(projects).where(eq(projects.id, project.id)).get())
-					throw new StoreError('conflict', 'A project with this id is here already.');
-				tx.insert(projects)
+			transact(() => {
+				free(project.id);
+				db.insert(projects)
 					.values({
 						id: project.id,
 						name: project.name,
@@ -159,77 +178,69 @@ export function openStore(file: string, migrationsFolder: string) {
 					.run();
 				for (const each of files) {
 					const hash = sha256(each.bytes);
-					putBlob(tx, hash, Buffer.from(each.bytes));
-					tx.insert(assets).values({ project: project.id, hash, name: each.name }).onConflictDoNothing().run();
+					putFile(hash, Buffer.from(each.bytes));
+					db.insert(assets).values({ project: project.id, hash, name: each.name }).onConflictDoNothing().run();
 				}
-				putTiles(tx, project.id, start.tiles ?? [], start.blobs ?? []);
+				const lengths = new Map([...(start.ahead ?? []), ...putBlobs(db, start.tiles ?? [])]);
+				putTiles(db, project.id, shapesOf(project), start.tiles ?? [], lengths, null, now);
+				noteRevision(project, 1, 'made', '', now);
 			});
 		},
 
+		/** Keeps texels ahead of the save that names them; those that no save names are swept. */
+		putAhead: (list: readonly PackedTile[]): Lengths => transact(() => putBlobs(db, list)),
+
 		/**
-		 * Keeps a new revision: document and tiles in one transaction. A save that was kept before (its answer was lost)
-		 * is answered the same again. Returns the revision now kept.
+		 * Keeps a new revision: document and tiles in one transaction. The same save again (its answer was lost) is answered
+		 * the same; another one over a revision that is not the newest is a conflict, and nothing of it is kept.
 		 */
-		save(id: string, save: Save): number {
-			const project = checked(save.project);
+		save(id: string, { base, save, content, project: given, tiles: list, ahead }: Save): Saved {
+			const project = checked(given);
 			if (project.id !== id) throw new StoreError('bad-input', 'What was sent belongs to another project.');
-			return db.transaction((tx) => {
-				const row = tx
-					.select({ revision: projects.revision })
+			return transact(() => {
+				const row = db
+					.select({ revision: projects.revision, name: projects.name })
 					.from(projects)
 					.where(and(eq(projects.id, id), isNull(projects.deletedAt)))
 					.get();
 				if (!row) throw new StoreError('not-found', 'There is no such project here. It may have been deleted.');
-				if (row.revision === save.base + 1) {
-					const kept = tx.select({ document: projects.document }).from(projects).where(eq(projects.id, id)).get();
-					if (kept?.document === JSON.stringify(project)) return row.revision;
-				}
-				if (row.revision !== save.base)
+				const known = db
+					.select({ revision: revisions.revision, content: revisions.content })
+					.from(revisions)
+					.where(and(eq(revisions.project, id), eq(revisions.save, save)))
+					.get();
+				if (known && known.content === content) return { revision: known.revision, name: row.name };
+				if (known || row.revision !== base)
 					throw new StoreError('conflict', 'This project was changed from another place since it was opened here.');
-				putTiles(tx, id, save.tiles, save.blobs);
-				tx.update(projects)
-					.set({
-						name: project.name,
-						document: JSON.stringify(project),
-						revision: save.base + 1,
-						updatedAt: Date.now(),
-					})
+				const now = Date.now();
+				const lengths = new Map([...(ahead ?? []), ...putBlobs(db, list)]);
+				putTiles(db, id, shapesOf(project), list, lengths, base, now);
+				// Names are changed by themselves (rename), so that a name given elsewhere stays.
+				const named = { ...project, name: row.name };
+				noteRevision(named, base + 1, save, content, now);
+				db.update(projects)
+					.set({ document: JSON.stringify(named), revision: base + 1, updatedAt: now })
 					.where(eq(projects.id, id))
 					.run();
-				return save.base + 1;
+				return { revision: base + 1, name: row.name };
 			});
 		},
 
 		load(id: string): StoredProject {
 			const row = needRow(id);
-			const list = db.select().from(tiles).where(eq(tiles.project, id)).all();
-			const sizes = new Map(
-				db
-					.select({ hash: blobs.hash, length: sql<number>`length(${blobs.bytes})` })
-					.from(blobs)
-					.innerJoin(tiles, eq(tiles.hash, blobs.hash))
-					.where(eq(tiles.project, id))
-					.all()
-					.map((each) => [each.hash, each.length]),
-			);
-			const packed = list.map((tile) => ({
-				surface: tile.surface,
-				index: tile.index,
-				value: tile.value,
-				hash: tile.hash,
-				length: tile.hash ? (sizes.get(tile.hash) ?? 0) : 0,
-			}));
+			const project = JSON.parse(row.document) as Project;
+			const list = tilesOf(db, id, shapesOf(project));
 			return {
-				project: JSON.parse(row.document) as Project,
+				project,
 				desk: row.desk ? (JSON.parse(row.desk) as Desk) : null,
 				revision: row.revision,
-				tiles: packed,
-				*blobs() {
-					for (const tile of packed)
-						if (tile.hash)
-							yield db.select({ bytes: blobs.bytes }).from(blobs).where(eq(blobs.hash, tile.hash)).get()
-								?.bytes as Buffer;
-				},
+				save:
+					db
+						.select({ save: revisions.save })
+						.from(revisions)
+						.where(and(eq(revisions.project, id), eq(revisions.revision, row.revision)))
+						.get()?.save ?? null,
+				tiles: () => withTexels(db, list),
 			};
 		},
 
@@ -263,31 +274,62 @@ export function openStore(file: string, migrationsFolder: string) {
 			return row.cover;
 		},
 
+		/** Renames, which makes no revision: whoever has the project open hears the name with the next save. */
 		rename(id: string, name: string): void {
 			const row = needRow(id);
 			const project = checked({ ...(JSON.parse(row.document) as Project), name });
 			db.update(projects)
-				.set({ name, document: JSON.stringify(project), revision: row.revision + 1, updatedAt: Date.now() })
+				.set({ name, document: JSON.stringify(project), updatedAt: Date.now() })
 				.where(eq(projects.id, id))
 				.run();
 		},
 
-		/** A copy under a new id and name, tiles and files by reference to the same content. */
-		copy(id: string, newId: string, name: string): void {
+		/**
+		 * A copy under a new id and name, tiles and files by reference to the same content; as it was at a revision where
+		 * one is named. The same copy asked for again is the one that was made. Tells whether that revision was still known:
+		 * where it was not, the copy is of the project as it is now.
+		 */
+		copy(id: string, newId: string, name: string, revision?: number): { readonly exact: boolean } {
 			const row = needRow(id);
-			const project = checked({ ...(JSON.parse(row.document) as Project), id: newId, name });
+			const origin = `${id} ${revision ?? ''}`;
+			const made = db.select({ origin: projects.origin }).from(projects).where(eq(projects.id, newId)).get();
+			const past =
+				revision === undefined || revision === row.revision
+					? null
+					: db
+							.select({ text: blobs.bytes })
+							.from(revisions)
+							.innerJoin(blobs, eq(blobs.hash, revisions.document))
+							.where(and(eq(revisions.project, id), eq(revisions.revision, revision)))
+							.get();
+			const exact = revision === undefined || revision === row.revision || past !== undefined;
+			if (made && made.origin === origin && revision !== undefined) return { exact };
+			const from = JSON.parse(past ? past.text.toString('utf8') : row.document) as Project;
+			const project = checked({ ...from, id: newId, name });
 			const now = Date.now();
-			db.transaction((tx) => {
-				tx.run(
-					sql`insert into project (id, name, revision, document, desk, cover, created_at, updated_at) select ${newId}, ${name}, 1, ${JSON.stringify(project)}, desk, cover, ${now}, ${now} from project where id = ${id}`,
+			transact(() => {
+				free(newId);
+				db.run(
+					sql`insert into project (id, name, revision, document, desk, cover, created_at, updated_at, origin) select ${newId}, ${name}, 1, ${JSON.stringify(project)}, desk, cover, ${now}, ${now}, ${origin} from project where id = ${id}`,
 				);
-				tx.run(
-					sql`insert into tile (project, surface, idx, value, hash) select ${newId}, surface, idx, value, hash from tile where project = ${id}`,
-				);
-				tx.run(
+				if (past) {
+					// What each tile was at the revision: the first note that holds for it, or else what it is now.
+					db.run(
+						sql`insert into tile (project, surface, idx, value, hash) select ${newId}, surface, idx, value, hash from (select surface, idx, value, hash, min(until) from past_tile where project = ${id} and until >= ${revision} group by surface, idx) where value is not null or hash is not null`,
+					);
+					db.run(
+						sql`insert into tile (project, surface, idx, value, hash) select ${newId}, surface, idx, value, hash from tile where project = ${id} and not exists (select 1 from past_tile where past_tile.project = ${id} and past_tile.surface = tile.surface and past_tile.idx = tile.idx and past_tile.until >= ${revision})`,
+					);
+				} else
+					db.run(
+						sql`insert into tile (project, surface, idx, value, hash) select ${newId}, surface, idx, value, hash from tile where project = ${id}`,
+					);
+				db.run(
 					sql`insert into asset (project, hash, name) select ${newId}, hash, name from asset where project = ${id}`,
 				);
+				noteRevision(project, 1, 'made', '', now);
 			});
+			return { exact };
 		},
 
 		remove(id: string): void {
@@ -300,67 +342,45 @@ export function openStore(file: string, migrationsFolder: string) {
 				throw new StoreError('not-found', 'There is no such project to bring back.');
 		},
 
-		/** Lets go of what was deleted long ago and of texels that nothing names any more. */
+		/**
+		 * Lets go of what was deleted long ago, of what a project was long ago, and of texels that nothing names any more.
+		 * What a layer held that was deleted lately stays: undo may bring it back.
+		 */
 		sweep(now = Date.now()): void {
-			db.transaction((tx) => {
-				tx.delete(projects)
+			transact(() => {
+				db.delete(projects)
 					.where(lt(projects.deletedAt, now - KEPT_DELETED_MS))
 					.run();
-				for (const row of tx
+				db.delete(pastTiles)
+					.where(lt(pastTiles.at, now - KEPT_PAST_MS))
+					.run();
+				db.run(
+					sql`delete from revision where at < ${now - KEPT_PAST_MS} and revision < (select revision from project where project.id = revision.project)`,
+				);
+				for (const { id, document } of db
 					.select({ id: projects.id, document: projects.document })
 					.from(projects)
-					.where(isNull(projects.deletedAt))
 					.all()) {
-					const live = new Set(
-						(JSON.parse(row.document) as Project).sheets.flatMap((sheet) =>
-							surfacesOfSheet(sheet).map((each) => each.id),
-						),
-					);
-					for (const { surface } of tx
-						.selectDistinct({ surface: tiles.surface })
-						.from(tiles)
-						.where(eq(tiles.project, row.id))
+					const live = new Set(surfacesNamed(document));
+					for (const { text } of db
+						.selectDistinct({ text: blobs.bytes })
+						.from(revisions)
+						.innerJoin(blobs, eq(blobs.hash, revisions.document))
+						.where(eq(revisions.project, id))
 						.all())
-						if (!live.has(surface))
-							tx.delete(tiles)
-								.where(and(eq(tiles.project, row.id), eq(tiles.surface, surface)))
-								.run();
+						for (const surface of surfacesNamed(text.toString('utf8'))) live.add(surface);
+					for (const { surface } of db.all<{ surface: string }>(
+						sql`select distinct surface from tile where project = ${id}`,
+					))
+						if (!live.has(surface)) db.run(sql`delete from tile where project = ${id} and surface = ${surface}`);
 				}
-				tx.run(
-					sql`delete from blob where not exists (select 1 from tile where tile.hash = blob.hash) and not exists (select 1 from asset where asset.hash = blob.hash)`,
+				db.run(
+					sql`delete from blob where not exists (select 1 from tile where tile.hash = blob.hash) and not exists (select 1 from past_tile where past_tile.hash = blob.hash) and not exists (select 1 from asset where asset.hash = blob.hash) and not exists (select 1 from revision where revision.document = blob.hash)`,
 				);
 			});
 		},
 	};
 }
 
-/** A delta as it is stored: texels deflated, with their hashes. */
-export function packDelta({ tiles: list }: Delta): { readonly tiles: PackedTile[]; readonly blobs: Buffer[] } {
-	const packed: PackedTile[] = [];
-	const bytes: Buffer[] = [];
-	for (const tile of list) {
-		if (!tile.texels) {
-			packed.push({ surface: tile.surface, index: tile.index, value: tile.value ?? 0, hash: null, length: 0 });
-			continue;
-		}
-		const deflated = deflateRawSync(tile.texels, { level: 1 });
-		bytes.push(deflated);
-		packed.push({
-			surface: tile.surface,
-			index: tile.index,
-			value: null,
-			hash: sha256(tile.texels),
-			length: deflated.length,
-		});
-	}
-	return { tiles: packed, blobs: bytes };
-}
-
-/** The tiles of a stored project as the engine opens them. */
-export function* keptTiles(stored: StoredProject): Iterable<KeptTile> {
-	const bytes = stored.blobs()[Symbol.iterator]();
-	for (const tile of stored.tiles) {
-		const texels = tile.hash ? new Uint8Array(inflateRawSync(bytes.next().value as Buffer)) : null;
-		yield { surface: tile.surface, index: tile.index, value: tile.value, texels };
-	}
-}
+const surfacesNamed = (document: string): string[] =>
+	(JSON.parse(document) as Project).sheets.flatMap((sheet) => surfacesOfSheet(sheet).map((each) => each.id));
