@@ -5,19 +5,28 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
+import { listenForDrops } from './app/drops.ts';
 import { router } from './app/router.tsx';
+import { keepShell } from './app/shell.ts';
 import { applyTheme } from './app/theme.ts';
+import { InsecurePage } from './screens/InsecurePage.tsx';
 
 applyTheme();
+keepShell();
+listenForDrops((on) => document.documentElement.toggleAttribute('data-over', on));
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5000 } } });
 
 createRoot(document.getElementById('root') as HTMLElement).render(
-	<StrictMode>
+	<StrictMode>{isSecureContext && crossOriginIsolated ? <App /> : <InsecurePage />}</StrictMode>,
+);
+
+function App() {
+	return (
 		<QueryClientProvider client={queries}>
 			<Tooltip.Provider delayDuration={450}>
 				<RouterProvider router={router} />
 				<Toaster position="bottom-center" toastOptions={{ className: 'cut' }} />
 			</Tooltip.Provider>
 		</QueryClientProvider>
-	</StrictMode>,
-);
+	);
+}

@@ -1,4 +1,5 @@
 import type { Asset, Id, Project } from '@eppu/core/document';
+import { joined, writePack } from '@eppu/core/format';
 
 export interface ProjectCard {
 	readonly id: Id;
@@ -19,14 +20,27 @@ export interface LibraryItem {
 /** A call that failed, in the server's words or ours. */
 export class ApiError extends Error {
 	override readonly name = 'ApiError';
+	/** The network or the server is not there at all. */
+	readonly away: boolean;
+	constructor(text: string, away = false) {
+		super(text);
+		this.away = away;
+	}
 }
+
+/** Longest wait for an answer, and for one that takes a large body. */
+const WAIT_MS = 30_000;
+const LARGE_WAIT_MS = 300_000;
 
 async function call(path: string, init?: RequestInit): Promise<Response> {
 	let response: Response;
 	try {
-		response = await fetch(`/api${path}`, init);
-	} catch {
-		throw new ApiError('The server is away. Start it again and try once more.');
+		const wait = init?.body instanceof Blob ? LARGE_WAIT_MS : WAIT_MS;
+		response = await fetch(`/api${path}`, { ...init, signal: AbortSignal.timeout(wait) });
+	} catch (error) {
+		if (error instanceof DOMException && error.name === 'TimeoutError')
+			throw new ApiError('The server does not answer. It may be busy: try once more.');
+		throw new ApiError('The server is away. Start it again and try once more.', true);
 	}
 	if (response.ok) return response;
 	const answer = (await response.json().catch(() => null)) as { text?: string } | null;
@@ -57,21 +71,20 @@ export const api = {
 		}),
 	removeLibrary: (id: string) => call(`/library/${id}`, { method: 'DELETE' }),
 	/** Makes a project together with the files that it names. */
-	async create(
-		project: Project,
-		files: readonly { readonly name: string; readonly bytes: Uint8Array }[],
-	): Promise<void> {
-		const head = new TextEncoder().encode(
-			JSON.stringify({ project, files: files.map(({ name, bytes }) => ({ name, length: bytes.length })) }),
-		);
-		const length = new Uint8Array(4);
-		new DataView(length.buffer).setUint32(0, head.length, true);
-		await call('/projects', {
+	create: (project: Project, files: readonly { readonly name: string; readonly bytes: Uint8Array }[]) =>
+		api.createFrom(
+			writePack({
+				head: { project, files: files.map(({ name, bytes }) => ({ name, length: bytes.length })) },
+				files: joined(files.map(({ bytes }) => bytes)),
+			}),
+		),
+	/** Makes a project from a pack of it: with its tiles, as it was saved as a file. */
+	createFrom: (pack: Uint8Array<ArrayBuffer>) =>
+		call('/projects', {
 			method: 'POST',
 			headers: { 'Content-Type': 'application/octet-stream' },
-			body: new Blob([length, head, ...files.map(({ bytes }) => bytes.slice())]),
-		});
-	},
+			body: new Blob([pack]),
+		}),
 };
 
 export const coverUrl = (card: ProjectCard): string =>

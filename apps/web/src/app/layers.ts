@@ -88,6 +88,7 @@ export function addLayer(kind: NewLayer, sheet: Sheet | undefined = activeSheet(
 	const around = new Set([...(place?.path ?? []).map((group) => group.id), ...(target ? [target.id] : [])]);
 	set({ folded: new Set([...get().folded].filter((id) => !around.has(id))) });
 	choose(sheet, layer.id);
+	set({ newLayer: layer.id });
 	if (kind === 'text') set({ drawer: 'layer' });
 }
 
@@ -101,6 +102,29 @@ export function choose(sheet: Sheet, layer: string, onMask = false): void {
 export function chooseToo(layer: string): void {
 	const { chosen } = get();
 	set({ chosen: chosen.includes(layer) ? chosen.filter((each) => each !== layer) : [...chosen, layer] });
+}
+
+/** Layers and those within open groups, topmost first, with how deep each stands. */
+export function rowsOf(
+	layers: readonly Layer[],
+	folded: ReadonlySet<string>,
+	depth: number,
+): { readonly layer: Layer; readonly depth: number }[] {
+	return [...layers]
+		.reverse()
+		.flatMap((layer) => [
+			{ layer, depth },
+			...(layer.kind === 'group' && !folded.has(layer.id) ? rowsOf(layer.layers, folded, depth + 1) : []),
+		]);
+}
+
+/** Chooses every layer listed between the active one and this. */
+export function chooseRange(sheet: Sheet, layer: string): void {
+	const rows = rowsOf(sheet.layers, get().folded, 0).map((row) => row.layer.id);
+	const [from, to] = [rows.indexOf(activeLayerId(get(), sheet) ?? layer), rows.indexOf(layer)];
+	if (from < 0 || to < 0) return;
+	const active = rows[from];
+	set({ chosen: rows.slice(Math.min(from, to), Math.max(from, to) + 1).filter((id) => id !== active) });
 }
 
 /** A layer under new ids, with all within it. */
@@ -120,6 +144,7 @@ export function copyLayer(sheet: Sheet, layer: Layer): void {
 	const parent = place.parent?.id ?? null;
 	run({ do: 'layer.add', sheet: sheet.id, layer: copy, at: place.at + 1, parent, copyOf: layer.id });
 	choose(sheet, copy.id);
+	set({ newLayer: copy.id });
 }
 
 /** Gives a layer a mask that shows all, and paints on it. */
@@ -143,6 +168,7 @@ export function groupChosen(): void {
 	const group = groupLayer(crypto.randomUUID(), freeName('Group', names), []);
 	run({ do: 'group.make', sheet: sheet.id, group, layers });
 	choose(sheet, group.id);
+	set({ newLayer: group.id });
 }
 
 /** Merges the active layer into the one below it; the result is active. */

@@ -1,4 +1,4 @@
-import { MOST_LIBRARY_SIDE, packPicture, readPictureFile, unpackPicture } from '@eppu/core/format';
+import { MOST_LIBRARY_SIDE, packPicture, pictureEndings, readPictureFile, unpackPicture } from '@eppu/core/format';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, type LibraryItem } from './api.ts';
@@ -94,6 +94,9 @@ export async function libraryCanvas(id: string): Promise<HTMLCanvasElement> {
 	canvas.getContext('2d')?.putImageData(new ImageData(new Uint8ClampedArray(data), width, height), 0, 0);
 	return canvas;
 }
+
+/** Lets the artist choose pictures of any kind that is taken in. */
+export const choosePictures = (many: boolean): Promise<File[]> => chooseFiles(pictureEndings.join(), many);
 
 /** Lets the artist choose files; nothing where none is chosen. */
 export function chooseFiles(accept: string, many: boolean): Promise<File[]> {

@@ -9,13 +9,19 @@ import {
 	usualBleed,
 	washLayer,
 } from '@eppu/core/document';
-import { readPictureFile } from '@eppu/core/format';
-import { type Mesh, readModel } from '@eppu/core/mesh';
+import { isPictureName, readPictureFile } from '@eppu/core/format';
+import type { Mesh, MeshResult } from '@eppu/core/mesh';
 import { api, hashOf } from './api.ts';
 
 /** A file looked at before a project is made from it. */
 export type Start =
-	| { readonly kind: 'model'; readonly name: string; readonly bytes: Uint8Array; readonly mesh: Mesh }
+	| {
+			readonly kind: 'model';
+			readonly name: string;
+			readonly bytes: Uint8Array;
+			readonly mesh: Mesh;
+			readonly notes: readonly string[];
+	  }
 	| {
 			readonly kind: 'picture';
 			readonly name: string;
@@ -26,29 +32,49 @@ export type Start =
 
 export type StartResult = { readonly ok: true; readonly start: Start } | { readonly ok: false; readonly text: string };
 
+/** A model read in a worker of its own; nothing where it was stopped. */
+function readInWorker(bytes: Uint8Array<ArrayBuffer>, name: string, stop: AbortSignal): Promise<MeshResult | null> {
+	return new Promise((resolve) => {
+		const worker = new Worker(new URL('../workers/model.worker.ts', import.meta.url), { type: 'module' });
+		const done = (result: MeshResult | null): void => {
+			worker.terminate();
+			resolve(result);
+		};
+		stop.addEventListener('abort', () => done(null));
+		worker.onmessage = (event: MessageEvent<MeshResult>) => done(event.data);
+		worker.onerror = () =>
+			done({
+				ok: false,
+				error: { code: 'broken', text: `${name} could not be read: it needs more memory than this browser gives.` },
+			});
+		worker.postMessage({ bytes, name });
+	});
+}
+
 /** Reads a model or a picture that a project is to be made from; what does not fit is told in plain words. */
-export async function readStart(file: File): Promise<StartResult> {
+export async function readStart(file: File, stop: AbortSignal): Promise<StartResult | null> {
 	const bytes = new Uint8Array(await file.arrayBuffer());
-	if (/\.(png|jpe?g|webp)$/i.test(file.name)) {
+	if (isPictureName(file.name)) {
 		const read = readPictureFile(bytes, file.name);
 		if (!read.ok) return read;
 		try {
-			(await createImageBitmap(new Blob([bytes], { type: read.file.type }))).close();
+			// As it is shown, turned the way its camera was held: that is the size of the sheet.
+			const bitmap = await createImageBitmap(new Blob([bytes], { type: read.file.type }));
+			const { width, height } = bitmap;
+			bitmap.close();
+			return { ok: true, start: { kind: 'picture', name: file.name, bytes, width, height } };
 		} catch {
 			return {
 				ok: false,
 				text: `${file.name} is damaged: its beginning can be read, the picture cannot. Save it again.`,
 			};
 		}
-		return {
-			ok: true,
-			start: { kind: 'picture', name: file.name, bytes, width: read.file.width, height: read.file.height },
-		};
 	}
 	if (/\.(obj|glb)$/i.test(file.name) || bytes.length === 0) {
-		const read = await readModel(bytes, file.name);
+		const read = await readInWorker(bytes, file.name, stop);
+		if (!read) return null;
 		return read.ok
-			? { ok: true, start: { kind: 'model', name: file.name, bytes, mesh: read.mesh } }
+			? { ok: true, start: { kind: 'model', name: file.name, bytes, mesh: read.mesh, notes: read.notes } }
 			: { ok: false, text: read.error.text };
 	}
 	return {

@@ -1,6 +1,6 @@
-import type { StencilDesk, StrokePlace, StrokeSpec } from '@eppu/core/document';
+import type { Sight, StencilDesk, StrokePlace, StrokeSpec } from '@eppu/core/document';
 import type { StencilUse, Tool } from '@eppu/core/stroke';
-import type { Plane, SheetMirror } from '@eppu/core/target';
+import type { Camera, Plane, Reach, SheetMirror } from '@eppu/core/target';
 import { activeLayers, paintsMask, pots, type StudioState, sheetIn } from '../studio/store.ts';
 import { isHeld } from './held.ts';
 
@@ -89,6 +89,14 @@ export function mirrorLines(state: StudioState, sheetId: string): SheetMirror[] 
 		...(mirror.sheetY ? [{ along: 'y' as const, at: sheet.height / 2 }] : []),
 	];
 }
+
+/** How the model is seen by the brush; the same words for the same view, so that what was made ready for it serves. */
+export const sightOf = (camera: Camera, width: number, height: number, reach: Reach, fade: number): Sight => ({
+	camera,
+	width,
+	height,
+	...(reach === 'seen' ? (fade > 0 ? { fade } : {}) : { reach }),
+});
 
 const isTool = (tool: StudioState['tool']): tool is Tool =>
 	!['fill', 'sample', 'stamp', 'guard', 'select', 'shape', 'gradient', 'move'].includes(tool);

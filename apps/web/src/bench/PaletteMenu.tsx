@@ -9,6 +9,7 @@ import {
 	paletteOfTokens,
 	palettePicture,
 	paletteTokens,
+	pictureEndings,
 	readPictureFile,
 } from '@eppu/core/format';
 import { useState } from 'react';
@@ -55,7 +56,7 @@ export function PaletteMenu() {
 	const [steps, setSteps] = useState(5);
 	if (!palette) return null;
 	const bring = async (): Promise<void> => {
-		const [file] = await chooseFiles('.json,.txt,.hex,.css,image/png,image/webp', false);
+		const [file] = await chooseFiles(['.json', '.txt', '.hex', '.css', ...pictureEndings].join(), false);
 		if (!file) return;
 		const read = await paletteOfFile(file);
 		if (read.ok) setPalette(read.palette);

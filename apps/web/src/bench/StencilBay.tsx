@@ -1,7 +1,7 @@
 import type { StencilDesk } from '@eppu/core/document';
 import { shippedStencils } from '@eppu/core/stroke';
 import { type PointerEvent, useEffect, useRef } from 'react';
-import { chooseFiles, useLibrary, useLibraryChange } from '../app/library.ts';
+import { choosePictures, useLibrary, useLibraryChange } from '../app/library.ts';
 import { setDesk, tell } from '../studio/client.ts';
 import { useStencil } from '../studio/looks.ts';
 import { useStudio } from '../studio/store.ts';
@@ -97,7 +97,7 @@ function StencilPanel() {
 	const own = useLibrary('stencil');
 	const { addPictures, remove } = useLibraryChange();
 	const bring = async (): Promise<void> => {
-		const [id] = await addPictures('stencil', await chooseFiles('image/png,image/jpeg,image/webp', true));
+		const [id] = await addPictures('stencil', await choosePictures(true));
 		if (id) take(id, false);
 	};
 	return (
@@ -171,7 +171,7 @@ export function StencilBay() {
 		},
 	};
 	return (
-		<div className="w-[166px] border-r border-rule px-3 py-2 max-[1120px]:w-[84px]">
+		<div className="w-[166px] border-r border-rule px-3 py-2 max-[1120px]:w-[96px] max-[1120px]:px-2">
 			<div className="mb-1.5 flex h-[18px] items-center gap-1">
 				<h2 className="bay-title min-w-0 flex-1">Stencil</h2>
 				<Popover

@@ -2,7 +2,7 @@ import { presetProblem } from '@eppu/core/document';
 import { defaultTip, shippedTips, type Tip, tipOfShipped } from '@eppu/core/stroke';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { chooseFiles, libraryJson, useLibrary, useLibraryChange } from '../app/library.ts';
+import { choosePictures, libraryJson, useLibrary, useLibraryChange } from '../app/library.ts';
 import { setDesk, tell } from '../studio/client.ts';
 import { usePreview } from '../studio/looks.ts';
 import { useStudio } from '../studio/store.ts';
@@ -53,7 +53,7 @@ export function TipChooser() {
 		take({ ...defaultTip, edge: 1, spacing: 0.12, shape: id, size: tip.size });
 	};
 	const bring = async (): Promise<void> => {
-		const ids = await addPictures('tip', await chooseFiles('image/png,image/jpeg,image/webp', true));
+		const ids = await addPictures('tip', await choosePictures(true));
 		if (ids[0]) takeOwn(ids[0]);
 	};
 	const [name, setName] = useState('');

@@ -1,6 +1,6 @@
 import { hexOfRgb } from '@eppu/core/color';
 import { type DragEvent, type PointerEvent, useEffect, useRef, useState } from 'react';
-import { chooseFiles, libraryCanvas, useLibrary, useLibraryChange } from '../app/library.ts';
+import { choosePictures, libraryCanvas, useLibrary, useLibraryChange } from '../app/library.ts';
 import { setFront } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -114,12 +114,7 @@ export function ReferencesDrawer() {
 				))}
 			</div>
 			<div className="px-4 py-3">
-				<Button
-					className="w-full"
-					onClick={async () =>
-						void addPictures('reference', await chooseFiles('image/png,image/jpeg,image/webp', true))
-					}
-				>
+				<Button className="w-full" onClick={async () => void addPictures('reference', await choosePictures(true))}>
 					Add pictures…
 				</Button>
 			</div>

@@ -1,18 +1,34 @@
 import { useEffect } from 'react';
-import { Link, Outlet, useParams } from 'react-router';
+import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
+import { takeFilesWith } from '../app/drops.ts';
+import { whenBack } from '../app/health.ts';
 import { listenForKeys } from '../app/keys.ts';
+import { useLibraryChange } from '../app/library.ts';
 import { watchMoving } from '../app/moving.ts';
 import { closeProject, openProject } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { AskBox } from './AskBox.tsx';
-import { TopStrip } from './TopStrip.tsx';
+import { SaveHeld } from './Held.tsx';
+import { KeepingTrouble, TopStrip } from './TopStrip.tsx';
 
 /** A project open for work: the strip over every stage, and the stage below it. */
 export function StudioScreen() {
 	const { id = '' } = useParams();
 	const status = useStudio((state) => state.status);
 	const failure = useStudio((state) => state.failure);
+	const movedTo = useStudio((state) => state.movedTo);
+	const navigate = useNavigate();
+	const { pathname } = useLocation();
+	useEffect(() => {
+		// The work goes on as a copy: only the address changes, nothing is opened anew.
+		if (movedTo && movedTo !== id)
+			void navigate(pathname.replace(`/project/${id}`, `/project/${movedTo}`), { replace: true });
+	}, [movedTo, id, pathname, navigate]);
+	useEffect(() => {
+		if (failure?.why !== 'away') return;
+		return whenBack(() => void openProject(id));
+	}, [failure, id]);
 	useEffect(() => {
 		void openProject(id);
 		const stopKeys = listenForKeys();
@@ -23,21 +39,35 @@ export function StudioScreen() {
 		};
 		return () => {
 			stop();
-			closeProject();
+			if (useStudio.getState().movedTo === null) closeProject();
+			useStudio.setState({ movedTo: null });
 		};
 	}, [id]);
+	const { addPictures } = useLibraryChange();
+	useEffect(
+		() =>
+			takeFilesWith({
+				pictures: (files) =>
+					void addPictures('reference', files).then((ids) => {
+						if (ids.length) useStudio.setState({ drawer: 'references' });
+					}),
+			}),
+		[],
+	);
 	return (
 		<div className="flex h-full min-w-[960px] flex-col">
 			<TopStrip />
+			<KeepingTrouble />
 			{status === 'open' && <Outlet />}
 			{status === 'opening' && <Middle title="Opening…" text="Fetching the layers and the model." />}
 			{status === 'failed' && (
 				<Middle title="This project is not open" text={failure?.text ?? ''}>
-					{!failure?.gone && (
+					{failure?.why !== 'gone' && (
 						<Button look="main" onClick={() => void openProject(id)}>
 							Try again
 						</Button>
 					)}
+					{failure?.why !== 'gone' && <SaveHeld project={id} />}
 					<Link to="/" className="cut border border-rule px-3 py-1">
 						To the projects
 					</Link>
@@ -46,9 +76,9 @@ export function StudioScreen() {
 			{status === 'elsewhere' && (
 				<Middle
 					title="Open in another tab"
-					text="This project is being painted in another tab of this browser. Two hands on one sheet would undo each other, so this tab waits."
+					text="This project is being painted in another tab of this browser. Two hands on one sheet would undo each other, so this tab waits and opens it by itself once that is closed."
 				>
-					<Button look="main" onClick={() => void openProject(id, true)}>
+					<Button look="main" onClick={() => void openProject(id, 'take')}>
 						Take it over here
 					</Button>
 					<Link to="/" className="cut border border-rule px-3 py-1">

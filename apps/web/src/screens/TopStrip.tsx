@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { Link, NavLink, useParams } from 'react-router';
+import { isTrouble, keepingWords, saveWork } from '../app/keeping.ts';
 import { tell, tryKeeping } from '../studio/client.ts';
-import type { Keeping } from '../studio/protocol.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
@@ -16,19 +16,6 @@ export const stages = [
 	{ path: 'hand-off', name: 'Hand off', built: true },
 ] as const;
 
-const since = (ms: number): string => {
-	const s = Math.max(0, Math.round(ms / 1000));
-	return s < 60 ? `${s} s` : s < 3600 ? `${Math.floor(s / 60)} min` : `${Math.floor(s / 3600)} h`;
-};
-
-function keepingWords(keeping: Keeping, now: number): string {
-	if (keeping.state === 'kept') return keeping.at ? `Kept ${since(now - keeping.at)} ago` : '';
-	if (keeping.state === 'keeping') return 'Keeping…';
-	if (keeping.state === 'conflict') return 'Not kept: changed elsewhere. Open it again.';
-	const held = keeping.strokes === 0 ? 'changes' : keeping.strokes === 1 ? '1 stroke' : `${keeping.strokes} strokes`;
-	return `Not kept: ${keeping.why}, ${held} held here`;
-}
-
 function KeepingState() {
 	const keeping = useStudio((state) => state.keeping);
 	const [now, setNow] = useState(Date.now());
@@ -37,20 +24,37 @@ function KeepingState() {
 		const timer = setInterval(() => setNow(Date.now()), 1000);
 		return () => clearInterval(timer);
 	}, [keeping]);
-	const bad = keeping.state === 'held' || keeping.state === 'conflict';
+	const { short, whole } = keepingWords(keeping, now);
 	return (
-		<output
-			className={`max-w-72 truncate ${bad ? 'font-semibold text-lingon' : 'text-ash'}`}
-			aria-live="polite"
-			data-keeping={keeping.state}
+		<Hint text={whole} side="bottom">
+			<output
+				className={`min-w-0 truncate ${isTrouble(keeping) ? 'font-semibold text-lingon' : 'text-ash'}`}
+				aria-live="polite"
+				data-keeping={keeping.state}
+			>
+				{short}
+			</output>
+		</Hint>
+	);
+}
+
+/**
+ * Said over every stage while something is not kept: what, why, where it is, and what can be done. It lies over the views
+ * and moves nothing: a hand may be painting.
+ */
+export function KeepingTrouble() {
+	const keeping = useStudio((state) => state.keeping);
+	if (!isTrouble(keeping)) return null;
+	return (
+		<div
+			role="alert"
+			data-trouble={keeping.state}
+			className="cut fixed bottom-[176px] left-1/2 z-30 flex w-max max-w-[calc(100vw-340px)] -translate-x-1/2 items-center gap-3 border border-lingon bg-sheet py-1.5 pr-1.5 pl-3 shadow-lg"
 		>
-			{keepingWords(keeping, now)}
-			{keeping.state === 'held' && (
-				<button type="button" className="ml-2 underline" onClick={tryKeeping}>
-					Try now
-				</button>
-			)}
-		</output>
+			<p className="min-w-0 flex-1">{keepingWords(keeping, 0).whole}</p>
+			<Button onClick={tryKeeping}>Try now</Button>
+			<Button onClick={() => void saveWork()}>Save the work as a file</Button>
+		</div>
 	);
 }
 

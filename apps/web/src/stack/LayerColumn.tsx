@@ -9,9 +9,9 @@ import {
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { toneNames } from '@eppu/core/color';
-import { type Layer, placeOfLayer } from '@eppu/core/document';
+import { placeOfLayer } from '@eppu/core/document';
 import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
-import { addLayer, groupChosen, pasteLayer } from '../app/layers.ts';
+import { addLayer, groupChosen, pasteLayer, rowsOf } from '../app/layers.ts';
 import { run, setDesk } from '../studio/client.ts';
 import { activeLayerId, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -115,24 +115,13 @@ export function LayerColumn() {
 				>
 					<PlusIcon size={15} />
 				</Menu>
-				<Button onClick={groupChosen} title="Group the chosen layers (Ctrl+G); Ctrl and click chooses more">
+				<Button
+					onClick={groupChosen}
+					title="Group the chosen layers (Ctrl+G); Ctrl and click chooses more, Shift and click all between"
+				>
 					Group
 				</Button>
 			</div>
 		</aside>
 	);
-}
-
-/** Layers and those within open groups, topmost first, with how deep each stands. */
-function rowsOf(
-	layers: readonly Layer[],
-	folded: ReadonlySet<string>,
-	depth: number,
-): { readonly layer: Layer; readonly depth: number }[] {
-	return [...layers]
-		.reverse()
-		.flatMap((layer) => [
-			{ layer, depth },
-			...(layer.kind === 'group' && !folded.has(layer.id) ? rowsOf(layer.layers, folded, depth + 1) : []),
-		]);
 }

@@ -9,8 +9,8 @@ import { LockIcon } from '@phosphor-icons/react/dist/csr/Lock';
 import { SlidersHorizontalIcon } from '@phosphor-icons/react/dist/csr/SlidersHorizontal';
 import { StackSimpleIcon } from '@phosphor-icons/react/dist/csr/StackSimple';
 import { TextTIcon } from '@phosphor-icons/react/dist/csr/TextT';
-import { type PointerEvent, useRef, useState } from 'react';
-import { choose, chooseToo, type LayerChangeOf } from '../app/layers.ts';
+import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { choose, chooseRange, chooseToo, type LayerChangeOf } from '../app/layers.ts';
 import { lookAlone, run } from '../studio/client.ts';
 import { paintsMask, useStudio } from '../studio/store.ts';
 import { Menu } from '../ui/Menu.tsx';
@@ -67,11 +67,23 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 	};
 	const up = (event: PointerEvent<HTMLElement>): void => {
 		if (drag.current && !drag.current.moved) {
-			if (event.ctrlKey || event.metaKey) chooseToo(layer.id);
+			if (event.shiftKey) chooseRange(sheet, layer.id);
+			else if (event.ctrlKey || event.metaKey) chooseToo(layer.id);
 			else choose(sheet, layer.id);
 		}
 		drag.current = null;
 	};
+	// What was just added has the focus and is scrolled into view.
+	const row = useRef<HTMLDivElement>(null);
+	const isNew = useStudio((state) => state.newLayer === layer.id);
+	useEffect(() => {
+		if (!isNew) return;
+		// What was opened since keeps it: a list or a dialog would close.
+		if (!document.activeElement?.closest('[role="dialog"], [role="menu"], [role="listbox"], input, textarea'))
+			row.current?.focus({ preventScroll: true });
+		row.current?.scrollIntoView({ block: 'nearest' });
+		useStudio.setState({ newLayer: null });
+	}, [isNew]);
 	const onMask = useStudio((state) => active && paintsMask(state));
 	const alone = useStudio((state) => (state.alone?.layer === layer.id ? state.alone.on : null));
 	const folded = useStudio((state) => state.folded.has(layer.id));
@@ -98,6 +110,7 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 				/>
 			)}
 			<div
+				ref={row}
 				role="slider"
 				tabIndex={0}
 				aria-label={`${layer.name}: opacity`}
@@ -209,9 +222,15 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 								}}
 							/>
 						) : (
-							<span className="shrink-0" onDoubleClick={() => setTyping(true)}>
+							<button
+								type="button"
+								tabIndex={-1}
+								aria-label={`Type the opacity of ${layer.name}`}
+								className="shrink-0 px-0.5"
+								onClick={() => setTyping(true)}
+							>
 								{Math.round(layer.opacity * 100)}
-							</span>
+							</button>
 						)}
 					</p>
 				</div>

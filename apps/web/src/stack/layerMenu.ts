@@ -14,7 +14,7 @@ export function layerMenu(
 	const change = (what: LayerChangeOf): void =>
 		run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: what });
 	return [
-		{ label: 'Rename', keys: 'F2', run: rename },
+		{ label: 'Rename', keys: 'F2', run: rename, takesFocus: true },
 		{
 			label: layer.kind === 'adjust' ? 'Its mask recipe…' : 'Fill, finishes, coat…',
 			run: () => {

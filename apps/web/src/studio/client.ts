@@ -1,10 +1,33 @@
 import type { Hex } from '@eppu/core/color';
-import type { Command, Desk, Edit, Guard, Id, LetterPlace, Spot } from '@eppu/core/document';
+import {
+	type Command,
+	type Desk,
+	type Edit,
+	eachLayer,
+	emptyDesk,
+	type Guard,
+	type Id,
+	type LetterPlace,
+	type Spot,
+} from '@eppu/core/document';
 import type { Rect } from '@eppu/core/raster';
 import type { Tip } from '@eppu/core/stroke';
+import { framing, homeCamera } from '@eppu/core/target';
 import { toast } from 'sonner';
+import { holdProject, letGo } from './hold.ts';
 import { createSheetPicture, type SheetPicture } from './pictures.ts';
-import type { FromKeeper, FromStudio, Look, ToKeeper, ToStudio } from './protocol.ts';
+import {
+	type FromKeeper,
+	type FromStudio,
+	isChanging,
+	type Look,
+	type Moved,
+	type Outline,
+	type ShownModel,
+	type ToKeeper,
+	type ToStudio,
+	type ToStudioLine,
+} from './protocol.ts';
 import { activeLayerId, activeSheet, closed, paintsMask, pots, useStudio } from './store.ts';
 
 const set = useStudio.setState;
@@ -19,12 +42,15 @@ interface Workers {
 }
 let workers: Workers | null = null;
 let project: Id | null = null;
+/** The number of the next change that is said. */
+let nextSaid = Date.now() * 1000;
 let asks = 0;
 const asked = new Map<
 	number,
 	(answer: { readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null }) => void
 >();
-let letGo: (() => void) | null = null;
+/** Told once the keeper has all of a project that is left. */
+let left: (() => void) | null = null;
 /** Where the last press landed on the screen, so that a refusal is said there. */
 let pressedAt = { x: 0, y: 0 };
 
@@ -33,24 +59,55 @@ function start(): Workers {
 	const studio = new Worker(new URL('../workers/studio.worker.ts', import.meta.url), { type: 'module' });
 	const keeper = new Worker(new URL('../workers/keeper.worker.ts', import.meta.url), { type: 'module' });
 	const line = new MessageChannel();
-	studio.postMessage({ say: 'keeper', port: line.port1 }, [line.port1]);
+	studio.postMessage({ say: 'keeper', port: line.port1 } satisfies ToStudioLine, [line.port1]);
 	keeper.postMessage({ say: 'studio', port: line.port2 } satisfies ToKeeper, [line.port2]);
 	studio.onmessage = (event: MessageEvent<FromStudio>) => fromStudio(event.data);
 	keeper.onmessage = (event: MessageEvent<FromKeeper>) => fromKeeper(event.data);
-	studio.onerror = () =>
+	const stopped = (): void => {
+		stopWorkers();
 		set({
 			status: 'failed',
-			failure: { text: 'The studio stopped working. What was painted is kept; open the project again.', gone: false },
+			failure: {
+				text: 'The studio stopped working, or its parts could not be loaded. What was painted is kept; open the project again.',
+				why: 'broken',
+			},
 		});
+	};
+	studio.onerror = stopped;
+	keeper.onerror = stopped;
 	workers = { studio, keeper };
 	return workers;
 }
 
-/** Says something to the studio. */
-export const tell = (message: ToStudio): void => start().studio.postMessage(message);
+function stopWorkers(): void {
+	workers?.studio.terminate();
+	workers?.keeper.terminate();
+	workers = null;
+	left?.();
+}
 
-export const run = (command: Command, gesture?: string): void =>
+/** Says something to the studio; a change is put into the journal at the same time. */
+export function tell(message: ToStudio): void {
+	const { studio, keeper } = start();
+	if (!isChanging(message) || !project) return studio.postMessage(message);
+	const n = nextSaid++;
+	keeper.postMessage({ say: 'said', project, said: { n, message } } satisfies ToKeeper);
+	studio.postMessage({ ...message, n } satisfies ToStudioLine);
+}
+
+export function run(command: Command, gesture?: string): void {
+	const id = command.do === 'layer.add' ? command.layer.id : command.do === 'group.make' ? command.group.id : null;
+	if (id) set({ coming: new Set(get().coming).add(id) });
 	tell(gesture ? { say: 'run', command, gesture } : { say: 'run', command });
+}
+
+/** What was asked for and is there now is not waited for any more; nor is what was refused. */
+function arrived({ project }: Outline): { coming: ReadonlySet<Id> } | Record<string, never> {
+	const { coming } = get();
+	if (coming.size === 0) return {};
+	const here = new Set(project.sheets.flatMap((sheet) => [...eachLayer(sheet.layers)].map((layer) => layer.id)));
+	return { coming: new Set([...coming].filter((id) => !here.has(id))) };
+}
 
 /** Changes the pixels that strokes would go on; the guard limits it too. */
 export function edit(what: Edit, gesture?: string): void {
@@ -68,17 +125,26 @@ export function edit(what: Edit, gesture?: string): void {
 
 export const tryKeeping = (): void => start().keeper.postMessage({ say: 'try-again' } satisfies ToKeeper);
 
-/** Opens a project, unless another tab of this browser has it; then `status` says so until `takeOver`. */
-export async function openProject(id: Id, steal = false): Promise<void> {
-	if (project === id && !steal && get().status !== 'failed') return;
+/**
+ * Opens a project once no other tab of this browser has it; while one has, `status` says so, and it opens by itself when
+ * that lets go. 'take' asks the other tab for it; 'queue' waits its turn from the start.
+ */
+export async function openProject(id: Id, how: 'open' | 'take' | 'queue' = 'open'): Promise<void> {
+	if (project === id && how === 'open' && get().status !== 'failed') return;
 	closeProject();
 	project = id;
-	set({ ...closed, ...habits(), status: 'opening' });
-	const held = await hold(id, steal);
-	if (project !== id) return;
-	if (!held) return set({ status: 'elsewhere' });
+	waiting = new AbortController();
+	const { signal } = waiting;
+	set({ ...closed, ...habits(), status: how === 'queue' ? 'elsewhere' : 'opening' });
+	await leaving;
+	if (signal.aborted) return;
+	const held = await hold(id, how === 'take', signal);
+	if (!held || signal.aborted) return;
+	set({ status: 'opening' });
 	start().keeper.postMessage({ say: 'settle', project: id } satisfies ToKeeper);
 }
+/** Ends the waiting for the project that is to be opened. */
+let waiting = new AbortController();
 
 /** What of the screen's state stays from project to project. */
 const habits = () => {
@@ -86,52 +152,98 @@ const habits = () => {
 	return { show, layout, selecting, shaping, grading, smooth, filling };
 };
 
+/** The last project's way out: the next is opened only after it. */
+let leaving: Promise<void> = Promise.resolve();
+
+/** Longest wait for the workers to give away what is left. */
+const LEAVE_MS = 5000;
+
 export function closeProject(): void {
+	waiting.abort();
 	if (project) {
-		if (get().status === 'open') tell({ say: 'keep-now' });
+		const id = project;
 		flushDesk();
+		if (get().status === 'open') {
+			const done = new Promise<void>((resolve) => {
+				left = resolve;
+				setTimeout(resolve, LEAVE_MS);
+			});
+			tell({ say: 'leave' });
+			leaving = done.then(() => letGo(id));
+		} else letGo(id);
 	}
-	letGo?.();
-	letGo = null;
 	project = null;
 	pictures.clear();
 	set({ ...closed, ...habits() });
 }
 
-/** One tab works on a project at a time: the browser's lock of its name says which. */
-function hold(id: Id, steal: boolean): Promise<boolean> {
-	return new Promise((resolve) => {
-		const options = steal ? { steal: true } : { ifAvailable: true };
-		navigator.locks
-			.request(`eppu-project-${id}`, options, (lock) => {
-				resolve(lock !== null);
-				return lock ? new Promise<void>((done) => (letGo = done)) : undefined;
-			})
-			.catch(() => {
-				// Another tab took the project over.
-				if (project === id) {
-					workers?.studio.terminate();
-					workers?.keeper.terminate();
-					workers = null;
-					letGo = null;
-					set({ status: 'elsewhere' });
-				}
-			});
-	});
+/** Another tab wants the open project: what is left is given away first, and this one waits its turn. */
+async function giveAway(id: Id): Promise<void> {
+	closeProject();
+	await leaving;
+	stopWorkers();
+	void openProject(id, 'queue');
 }
 
+const hold = (id: Id, takeOver: boolean, stop: AbortSignal): Promise<boolean> =>
+	holdProject(
+		id,
+		takeOver,
+		{
+			wanted: () => {
+				if (project === id) void giveAway(id);
+			},
+			lost: () => {
+				if (project !== id) return;
+				stopWorkers();
+				project = null;
+				void openProject(id, 'queue');
+			},
+		},
+		stop,
+		() => set({ status: 'elsewhere' }),
+	);
+
+const movedWords = (moved: Moved): string =>
+	`This project was changed elsewhere meanwhile. What you painted here goes on as "${moved.name}"${
+		moved.exact ? '' : ', over the project as it is now, since what you began from is no longer kept'
+	}; the other stays as it is.`;
+
 function fromKeeper(message: FromKeeper): void {
-	if (message.say === 'keeping') {
-		set({ keeping: message.keeping });
-		return;
+	switch (message.say) {
+		case 'keeping':
+			return set({ keeping: message.keeping });
+		case 'left':
+			return left?.();
+		case 'named':
+			return message.project === project ? tell({ say: 'adopt', project, name: message.name }) : undefined;
+		case 'moved':
+			return message.moved.from === project ? goOnAs(message.moved) : undefined;
+		case 'settled': {
+			if (message.asked !== project) return;
+			nextSaid = Math.max(nextSaid, message.next);
+			if (message.given) toast('What the server had not kept yet was given back from this browser.');
+			if (message.moved) goOnAs(message.moved);
+			tell({ say: 'open', project: message.project, held: message.held, said: message.said });
+		}
 	}
-	if (message.project !== project) return;
-	if (message.rescued)
-		toast('This project was changed elsewhere. What you had painted here is kept as a copy beside it.', {
-			duration: 12000,
-		});
-	else if (message.given) toast('What the server had not kept yet was given back from this browser.');
-	tell({ say: 'open', project: message.project, live: message.live });
+}
+
+/** The project goes on under another id, in this tab. */
+function goOnAs(moved: Moved): void {
+	const before = project;
+	project = moved.to;
+	void hold(moved.to, true, waiting.signal);
+	if (before) letGo(before);
+	if (get().status === 'open') tell({ say: 'adopt', project: moved.to, name: moved.name });
+	toast(movedWords(moved), { duration: 20000 });
+	set({ movedTo: moved.to });
+}
+
+/** The desk of a project that is opened for the first time: its model fills the view. */
+function deskOf([model]: readonly ShownModel[]): Desk {
+	if (!model) return emptyDesk;
+	return { ...emptyDesk, camera: framing(homeCamera, model.center, model.radius, 1, 1) };
 }
 
 function fromStudio(message: FromStudio): void {
@@ -145,17 +257,27 @@ function fromStudio(message: FromStudio): void {
 				status: 'open',
 				outline: message.outline,
 				models: message.models,
-				...(message.desk ? { desk: message.desk } : {}),
+				desk: message.desk ?? deskOf(message.models),
 				layout: hasModel ? get().layout : 'sheet',
 				thumbnails: new Map(),
 			});
-			if (message.restored) toast('The stroke that was cut off is back.');
+			if (message.restored)
+				toast(
+					message.restored === 1
+						? 'The stroke that was cut off is back.'
+						: `${message.restored} strokes that were not kept yet are back.`,
+				);
+			if (message.leftOut.length)
+				toast(
+					`Parts of ${message.leftOut.map((name) => `"${name}"`).join(', ')} could not be read and were left out. The rest is here; an earlier copy may hold them.`,
+					{ duration: 20000 },
+				);
 			return;
 		}
 		case 'not-opened':
-			return set({ status: 'failed', failure: { text: message.text, gone: message.gone } });
+			return set({ status: 'failed', failure: { text: message.text, why: message.why } });
 		case 'outline':
-			return set({ outline: message.outline });
+			return set({ outline: message.outline, ...arrived(message.outline) });
 		case 'patch':
 			return pictures.get(message.sheet)?.apply(message);
 		case 'settled':
@@ -217,6 +339,7 @@ function fromStudio(message: FromStudio): void {
 			asked.delete(message.ask);
 			return;
 		case 'failed':
+			set({ coming: new Set() });
 			toast(message.text);
 	}
 }
@@ -285,6 +408,9 @@ const written = (message: (ask: number) => ToStudio): Promise<Written> => {
 export const png = (sheet: Id, width: number, height: number): Promise<Written> =>
 	written((ask) => ({ say: 'png', ask, sheet, width, height }));
 
+/** All of the work as one file that Eppu opens again. */
+export const workFile = (): Promise<Written> => written((ask) => ({ say: 'file', ask }));
+
 /** The build-up of a sheet as one PNG. */
 export const buildUp = (sheet: Id): Promise<Written> => written((ask) => ({ say: 'build-up', ask, sheet }));
 
@@ -327,6 +453,7 @@ function flushDesk(): void {
 	void fetch(`/api/projects/${project}/desk`, {
 		method: 'PUT',
 		keepalive: true,
+		signal: AbortSignal.timeout(20_000),
 		headers: { 'Content-Type': 'application/json' },
 		body: JSON.stringify(get().desk),
 	}).catch(() => undefined);
@@ -334,4 +461,9 @@ function flushDesk(): void {
 addEventListener('pagehide', () => {
 	flushDesk();
 	if (project && get().status === 'open') tell({ say: 'keep-now' });
+});
+addEventListener('beforeunload', (event) => {
+	// What is only in this tab would be gone with it.
+	const { keeping } = get();
+	if ((keeping.state === 'held' || keeping.state === 'refused') && keeping.in === 'tab') event.preventDefault();
 });

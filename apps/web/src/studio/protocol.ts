@@ -23,10 +23,36 @@ import type { Joining, SelectionChange } from '@eppu/core/select';
 import type { Sample, Tip } from '@eppu/core/stroke';
 import type { Plane } from '@eppu/core/target';
 
-/** A stroke as it goes into the journal while it is made. */
-export interface LiveStroke {
-	readonly spec: StrokeSpec;
-	readonly samples: readonly Sample[];
+/**
+ * What changes the project and can be done again from its words alone: it goes into the journal as it is said, before
+ * anything is made of it. Pasting is not among these, since what was copied is not in the words.
+ */
+export const changing = [
+	'run',
+	'undo',
+	'redo',
+	'begin',
+	'extend',
+	'end',
+	'cancel',
+	'fill',
+	'edit',
+	'select',
+	'pick',
+	'selection',
+	'move-selection',
+	'mask',
+	'merge',
+	'flatten',
+] as const satisfies readonly ToStudio['say'][];
+export type Changing = Extract<ToStudio, { readonly say: (typeof changing)[number] }>;
+export const isChanging = (message: ToStudio): message is Changing =>
+	(changing as readonly string[]).includes(message.say);
+
+/** A change that was said, with its number: they are done again in this order. */
+export interface Said {
+	readonly n: number;
+	readonly message: Changing;
 }
 
 export type Pointing =
@@ -43,7 +69,13 @@ export type Pointing =
 	| { readonly on: 'sheet'; readonly sheet: Id; readonly sight: Sight | null; readonly x: number; readonly y: number };
 
 export type ToStudio =
-	| { readonly say: 'open'; readonly project: Id; readonly live: LiveStroke | null }
+	/** `held` are packs that the server has not taken, oldest first; `said` is done again over them. */
+	| {
+			readonly say: 'open';
+			readonly project: Id;
+			readonly held: readonly HeldPack[];
+			readonly said: readonly Said[];
+	  }
 	| { readonly say: 'run'; readonly command: Command; readonly gesture?: string }
 	| { readonly say: 'undo' }
 	| { readonly say: 'redo' }
@@ -126,7 +158,26 @@ export type ToStudio =
 	/** A picture of the artist's own is about to be used. */
 	| { readonly say: 'need'; readonly picture: string }
 	| { readonly say: 'png'; readonly ask: number; readonly sheet: Id; readonly width: number; readonly height: number }
-	| { readonly say: 'keep-now' };
+	/** The project goes on as a copy. */
+	| { readonly say: 'adopt'; readonly project: Id; readonly name: string }
+	/** All of the work as one file. */
+	| { readonly say: 'file'; readonly ask: number }
+	| { readonly say: 'keep-now' }
+	/** What is left to be kept is given to the keeper, and it is told. */
+	| { readonly say: 'leave' };
+
+/** What comes over the studio's line: its port to the keeper, and intentions, changes with their number. */
+export type ToStudioLine =
+	| { readonly say: 'keeper'; readonly port: MessagePort; readonly n?: undefined }
+	| (ToStudio & { readonly n?: number });
+
+/** A save that the server has not taken. */
+export interface HeldPack {
+	/** The revision that it goes out from. */
+	readonly base: number;
+	readonly save: string;
+	readonly pack: Uint8Array<ArrayBuffer>;
+}
 
 /** What is picked at a place. */
 export type PickBy =
@@ -188,9 +239,12 @@ export type FromStudio =
 			readonly outline: Outline;
 			readonly desk: Desk | null;
 			readonly models: readonly ShownModel[];
-			readonly restored: boolean;
+			/** How many strokes were done again. */
+			readonly restored: number;
+			/** Kept tiles that could not be read, by the name of their layer. */
+			readonly leftOut: readonly string[];
 	  }
-	| { readonly say: 'not-opened'; readonly text: string; readonly gone: boolean }
+	| { readonly say: 'not-opened'; readonly text: string; readonly why: 'gone' | 'away' | 'broken' }
 	| { readonly say: 'outline'; readonly outline: Outline }
 	/** Tiles of a sheet's composite: indexes, and 16 KiB of RGBA8 for each. */
 	| { readonly say: 'patch'; readonly sheet: Id; readonly tiles: Uint32Array; readonly data: Uint8Array<ArrayBuffer> }
@@ -232,28 +286,56 @@ export type FromStudio =
 export type ToKeeper =
 	| { readonly say: 'settle'; readonly project: Id }
 	| { readonly say: 'studio'; readonly port: MessagePort }
+	| { readonly say: 'said'; readonly project: Id; readonly said: Said }
 	| { readonly say: 'try-again' };
 
 /** From the studio, over its own port. */
 export type StudioToKeeper =
 	| { readonly say: 'based'; readonly project: Id; readonly revision: number }
-	| { readonly say: 'keep'; readonly project: Project; readonly tiles: readonly KeptTile[]; readonly strokes: number }
-	| { readonly say: 'live'; readonly stroke: LiveStroke | null }
+	/** All that was said up to number `upTo` is in these tiles and this document. */
+	| {
+			readonly say: 'keep';
+			readonly project: Project;
+			readonly tiles: readonly KeptTile[];
+			readonly upTo: number;
+	  }
+	/** What was said up to `upTo` changed nothing that is not kept. */
+	| { readonly say: 'nothing'; readonly project: Id; readonly upTo: number }
+	| { readonly say: 'left'; readonly project: Id }
 	| { readonly say: 'cover'; readonly project: Id; readonly png: Uint8Array<ArrayBuffer> };
 
 export type Keeping =
 	| { readonly state: 'kept'; readonly at: number }
-	| { readonly state: 'keeping' }
-	/** Not acknowledged yet: held in this browser's journal. */
-	| { readonly state: 'held'; readonly strokes: number; readonly why: string }
-	| { readonly state: 'conflict' };
+	| { readonly state: 'keeping'; readonly strokes: number }
+	/** Not taken by the server: `in` says where it is. */
+	| { readonly state: 'held'; readonly strokes: number; readonly why: string; readonly in: 'browser' | 'tab' }
+	/** Refused for what it is, so that trying again changes nothing. */
+	| { readonly state: 'refused'; readonly strokes: number; readonly why: string; readonly in: 'browser' | 'tab' };
 
 export type FromKeeper =
 	| {
 			readonly say: 'settled';
+			/** The project to open: a copy where the one asked for was changed elsewhere. */
 			readonly project: Id;
-			readonly live: LiveStroke | null;
+			readonly asked: Id;
+			readonly held: readonly HeldPack[];
+			readonly said: readonly Said[];
+			/** The number that the next change is said under. */
+			readonly next: number;
 			readonly given: number;
-			readonly rescued: boolean;
+			readonly moved: Moved | null;
 	  }
+	/** The open project was changed elsewhere: what is painted here goes on as a copy. */
+	| { readonly say: 'moved'; readonly moved: Moved }
+	/** The project has another name now. */
+	| { readonly say: 'named'; readonly project: Id; readonly name: string }
+	| { readonly say: 'left'; readonly project: Id }
 	| { readonly say: 'keeping'; readonly keeping: Keeping };
+
+export interface Moved {
+	readonly from: Id;
+	readonly to: Id;
+	readonly name: string;
+	/** The copy is of what it went out from; else of the project as it is now. */
+	readonly exact: boolean;
+}

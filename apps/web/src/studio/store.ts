@@ -91,7 +91,9 @@ export type ViewLayout = 'both' | 'model' | 'sheet';
 /** What the screen shows of the open project; pixels are not here (see pictures.ts). */
 export interface StudioState {
 	readonly status: 'closed' | 'opening' | 'open' | 'failed' | 'elsewhere';
-	readonly failure: { readonly text: string; readonly gone: boolean } | null;
+	readonly failure: { readonly text: string; readonly why: 'gone' | 'away' | 'broken' } | null;
+	/** The open project goes on under this id: the address has to follow. */
+	readonly movedTo: Id | null;
 	readonly outline: Outline | null;
 	readonly models: readonly ShownModel[];
 	readonly desk: Desk;
@@ -108,6 +110,10 @@ export interface StudioState {
 	readonly show: { readonly seams: boolean; readonly wire: boolean; readonly lit: boolean; readonly template: boolean };
 	readonly thumbnails: ReadonlyMap<string, string>;
 	readonly asking: boolean;
+	/** A layer that was just added: its row takes the focus when it is there. */
+	readonly newLayer: Id | null;
+	/** Layers that were asked for and are not in the outline yet. */
+	readonly coming: ReadonlySet<Id>;
 	/** Layers chosen together with the active one. */
 	readonly chosen: readonly Id[];
 	/** Groups whose layers are not listed. */
@@ -138,6 +144,7 @@ export interface StudioState {
 export const closed: StudioState = {
 	status: 'closed',
 	failure: null,
+	movedTo: null,
 	outline: null,
 	models: [],
 	desk: emptyDesk,
@@ -153,6 +160,8 @@ export const closed: StudioState = {
 	show: { seams: true, wire: false, lit: false, template: true },
 	thumbnails: new Map(),
 	asking: false,
+	newLayer: null,
+	coming: new Set(),
 	chosen: [],
 	folded: new Set(),
 	selections: new Map(),
@@ -204,7 +213,9 @@ export const activeLayer = (state: StudioState): Layer | undefined => {
 export const activeLayers = (state: StudioState): Record<Id, Id> =>
 	Object.fromEntries(
 		(state.outline?.project.sheets ?? []).flatMap((sheet) => {
-			const id = activeLayerId(state, sheet);
+			// One that was asked for a moment ago is the active one already: what is done now comes after it.
+			const kept = state.desk.layers[sheet.id];
+			const id = kept && state.coming.has(kept) ? kept : activeLayerId(state, sheet);
 			return id ? [[sheet.id, id]] : [];
 		}),
 	);

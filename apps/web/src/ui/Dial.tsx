@@ -19,7 +19,7 @@ export interface DialProps {
 
 const clamp = (v: number, a: number, b: number): number => Math.min(b, Math.max(a, v));
 
-/** A value as a bar: drag along it, turn the wheel over it, double-click the figure (Enter on the bar) to type, the name to reset. */
+/** A value as a bar: drag along it, turn the wheel over it, click the figure (Enter on the bar) to type, the name to reset. */
 export function Dial({
 	label,
 	value,
@@ -94,7 +94,7 @@ export function Dial({
 					type="button"
 					tabIndex={-1}
 					className="text-right font-semibold"
-					onDoubleClick={type}
+					onClick={type}
 					aria-label={`Type ${label.toLowerCase()}`}
 				>
 					{percent ? Math.round(value * 100) : nice(value)}

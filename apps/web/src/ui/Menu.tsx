@@ -1,11 +1,11 @@
 import { CaretRightIcon } from '@phosphor-icons/react/dist/csr/CaretRight';
 import { CheckIcon } from '@phosphor-icons/react/dist/csr/Check';
 import { DropdownMenu } from 'radix-ui';
-import type { ReactNode, SyntheticEvent } from 'react';
+import { type ReactNode, type SyntheticEvent, useRef } from 'react';
 
 export interface MenuItem {
 	readonly label: string;
-	readonly run?: () => void;
+	readonly run?: () => unknown;
 	/** A list of its own that opens beside it. */
 	readonly items?: readonly MenuItem[];
 	readonly danger?: boolean;
@@ -13,13 +13,21 @@ export interface MenuItem {
 	readonly keys?: string;
 	/** Begins a group: a line stands above it. */
 	readonly apart?: boolean;
+	/** What it opens takes the focus: it does not go back to the button. */
+	readonly takesFocus?: boolean;
 }
 
 const panel =
 	'cut z-50 max-h-[min(80vh,var(--radix-dropdown-menu-content-available-height))] min-w-40 overflow-y-auto border border-rule bg-sheet p-1 text-[13px] text-soot shadow-lg';
 const row = 'cut-small flex cursor-pointer items-center gap-3 px-2.5 py-1 leading-[18px] outline-none';
 
-function Rows({ items }: { readonly items: readonly MenuItem[] }) {
+function Rows({
+	items,
+	onChoose,
+}: {
+	readonly items: readonly MenuItem[];
+	readonly onChoose: (item: MenuItem) => void;
+}) {
 	return items.map((item) => (
 		<div key={item.label}>
 			{item.apart && <DropdownMenu.Separator className="mx-1.5 my-1 h-px bg-rule" />}
@@ -31,13 +39,13 @@ function Rows({ items }: { readonly items: readonly MenuItem[] }) {
 					</DropdownMenu.SubTrigger>
 					<DropdownMenu.Portal>
 						<DropdownMenu.SubContent collisionPadding={8} sideOffset={4} className={panel}>
-							<Rows items={item.items} />
+							<Rows items={item.items} onChoose={onChoose} />
 						</DropdownMenu.SubContent>
 					</DropdownMenu.Portal>
 				</DropdownMenu.Sub>
 			) : (
 				<DropdownMenu.Item
-					onSelect={() => item.run?.()}
+					onSelect={() => onChoose(item)}
 					className={`${row} data-[highlighted]:bg-bark ${item.danger ? 'text-lingon' : ''}`}
 				>
 					<span className="flex-1">{item.label}</span>
@@ -63,6 +71,7 @@ export function Menu({
 	readonly children: ReactNode;
 	readonly className?: string;
 }) {
+	const taken = useRef(false);
 	return (
 		<DropdownMenu.Root>
 			<DropdownMenu.Trigger
@@ -81,8 +90,18 @@ export function Menu({
 					onPointerDown={stop}
 					onPointerMove={stop}
 					onPointerUp={stop}
+					onCloseAutoFocus={(event) => {
+						if (taken.current) event.preventDefault();
+						taken.current = false;
+					}}
 				>
-					<Rows items={items} />
+					<Rows
+						items={items}
+						onChoose={(item) => {
+							taken.current = item.takesFocus === true;
+							item.run?.();
+						}}
+					/>
 				</DropdownMenu.Content>
 			</DropdownMenu.Portal>
 		</DropdownMenu.Root>

@@ -1,7 +1,7 @@
 import type { MirrorSpot, Spot } from '@eppu/core/document';
 import { type Camera, cameraBasis, type Vec3 } from '@eppu/core/target';
 import { useEffect, useRef, useState } from 'react';
-import { mirrorPlanes } from '../app/strokeSpec.ts';
+import { mirrorPlanes, sightOf } from '../app/strokeSpec.ts';
 import { pictures, setDesk } from '../studio/client.ts';
 import { useStencil } from '../studio/looks.ts';
 import { activeSheet, sheetIn, useStudio } from '../studio/store.ts';
@@ -49,6 +49,7 @@ export function ModelView() {
 	const guard = useStudio((state) => state.desk.guard);
 	const selections = useStudio((state) => state.selections);
 	const reach = useStudio((state) => state.desk.reach);
+	const fade = useStudio((state) => state.desk.fade);
 	const roundness = useStudio((state) => state.desk.tip.roundness);
 	const angle = useStudio((state) => state.desk.tip.angle);
 	const stencil = useStencil(useStudio((state) => state.desk.stencil.picture));
@@ -90,9 +91,15 @@ export function ModelView() {
 		[spot, size, hidden],
 	);
 
-	const sight = { camera, width, height, ...(reach === 'seen' ? {} : { reach }) };
+	const sight = sightOf(camera, width, height, reach, fade);
 	const distanceScale = (): number =>
 		(2 * camera.distance * Math.tan((camera.fov * Math.PI) / 360)) / Math.max(1, height);
+	/** From a hair's breadth before the model to where it is a dot, whatever its unit. */
+	const near = (by: number): void => {
+		const now = useStudio.getState().desk.camera;
+		const radius = model?.radius ?? 1;
+		setDesk({ camera: { ...now, distance: Math.min(radius * 1e3, Math.max(radius * 1e-3, now.distance * by)) } });
+	};
 	const hand = useHand('model', {
 		frame: () => ({ scale: 1, x: 0, y: 0, width, height }),
 		stencilAspect: () => (stencil ? stencil.width / stencil.height : 1),
@@ -131,13 +138,15 @@ export function ModelView() {
 			const now = useStudio.getState().desk.camera;
 			setDesk({ camera: { ...now, roll: (now.roll + by) % 360 } });
 		},
+		zoom(by) {
+			near(1 / by);
+		},
 		line: (from, to) => line.current?.set(from && to ? [from.x, from.y, to.x, to.y] : null),
 		leave: () => own.current?.set(null),
 	});
 	useWheel(box, (event) => {
 		if (wheelOnStencil(event)) return;
-		const now = useStudio.getState().desk.camera;
-		setDesk({ camera: { ...now, distance: Math.max(1e-3, now.distance * 1.0014 ** event.deltaY) } });
+		near(1.0014 ** event.deltaY);
 	});
 
 	const sheetName = useStudio((state) => (spot ? sheetIn(state, spot.spot.sheet)?.name : undefined));
@@ -179,6 +188,7 @@ export function ModelView() {
 				<span className="shrink-0">
 					{camera.parallel ? 'Straight' : `Perspective ${camera.fov}°`}
 					{camera.roll ? ` · roll ${Math.round(camera.roll)}°` : ''}
+					{reach === 'seen' && fade > 0 ? ` · fades by angle ${Math.round(fade * 100)}` : ''}
 					{reach === 'seen' ? '' : reach === 'front' ? ' · all front faces' : ' · through the model'}
 				</span>
 			</footer>

@@ -1,7 +1,7 @@
-import type { Sheet, SheetPlace, Spot } from '@eppu/core/document';
+import type { Sheet, SheetPlace, Sight, Spot } from '@eppu/core/document';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { fileUrl } from '../app/api.ts';
-import { mirrorLines } from '../app/strokeSpec.ts';
+import { mirrorLines, sightOf } from '../app/strokeSpec.ts';
 import { pictures, setDesk } from '../studio/client.ts';
 import { useStencil } from '../studio/looks.ts';
 import { activeSheet, useStudio } from '../studio/store.ts';
@@ -35,7 +35,7 @@ function useGuide(sheet: Sheet | undefined): ImageBitmap | null {
 		setGuide(null);
 		if (!asset || !project) return;
 		let gone = false;
-		void fetch(fileUrl(project, asset))
+		void fetch(fileUrl(project, asset), { signal: AbortSignal.timeout(60_000) })
 			.then((response) => response.blob())
 			.then((blob) => createImageBitmap(blob))
 			.then((bitmap) => (gone ? bitmap.close() : setGuide(bitmap)))
@@ -149,10 +149,18 @@ export function SheetView() {
 			y: place.y + (clientY - (rect?.top ?? 0) - height / 2) / place.zoom,
 		};
 	};
-	const sightOfModel = (): { camera: typeof camera; width: number; height: number } | null => {
+	const zoomBy = (by: number, clientX: number, clientY: number): void => {
+		const now = (sheet && useStudio.getState().desk.places[sheet.id]) ?? place;
+		const [dx, dy] = [toSpace(clientX, clientY).x - place.x, toSpace(clientX, clientY).y - place.y];
+		const zoom = Math.min(64, Math.max(0.02, now.zoom * by));
+		const k = 1 - now.zoom / zoom;
+		setPlace({ x: now.x + dx * k, y: now.y + dy * k, zoom });
+	};
+	const sightOfModel = (): Sight | null => {
 		const view = document.querySelector('[data-view="model"]');
+		const { reach, fade } = useStudio.getState().desk;
 		return view?.clientWidth
-			? { camera, width: Math.floor(view.clientWidth), height: Math.floor(view.clientHeight) }
+			? sightOf(camera, Math.floor(view.clientWidth), Math.floor(view.clientHeight), reach, fade)
 			: null;
 	};
 	const camera = useStudio((state) => state.desk.camera);
@@ -170,8 +178,12 @@ export function SheetView() {
 		toSpace,
 		place: () => (sheet ? { on: 'sheet', sheet: sheet.id } : null),
 		pointing: (x, y) => (sheet ? { on: 'sheet', sheet: sheet.id, sight: sightOfModel(), x, y } : null),
-		pan: (dx, dy) => setPlace({ ...place, x: place.x - dx / place.zoom, y: place.y - dy / place.zoom }),
+		pan(dx, dy) {
+			const now = (sheet && useStudio.getState().desk.places[sheet.id]) ?? place;
+			setPlace({ ...now, x: now.x - dx / now.zoom, y: now.y - dy / now.zoom });
+		},
 		turn: () => undefined,
+		zoom: (by, clientX, clientY) => zoomBy(by, clientX, clientY),
 		mark: (x, y) => {
 			const state = useStudio.getState();
 			const { tip } = state.desk;
@@ -211,10 +223,7 @@ export function SheetView() {
 	const texels = { scale: place.zoom, x: width / 2 - place.x * place.zoom, y: height / 2 - place.y * place.zoom };
 	useWheel(box, (event) => {
 		if (wheelOnStencil(event)) return;
-		const at = toSpace(event.clientX, event.clientY);
-		const zoom = Math.min(64, Math.max(0.02, place.zoom * 1.0016 ** -event.deltaY));
-		const k = place.zoom / zoom;
-		setPlace({ x: at.x + (place.x - at.x) * k, y: at.y + (place.y - at.y) * k, zoom });
+		zoomBy(1.0016 ** -event.deltaY, event.clientX, event.clientY);
 	});
 	const where = useRef<HTMLSpanElement>(null);
 

@@ -5,6 +5,7 @@ import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
+import { Dial } from '../ui/Dial.tsx';
 import { Popover } from '../ui/Popover.tsx';
 import { overView } from './Toggles.tsx';
 
@@ -16,6 +17,7 @@ export function ViewsMenu() {
 	const camera = useStudio((state) => state.desk.camera);
 	const views = useStudio((state) => state.desk.views);
 	const reach = useStudio((state) => state.desk.reach);
+	const fade = useStudio((state) => state.desk.fade);
 	return (
 		<Popover label="Views" side="bottom" className={overView(camera.parallel)} trigger="Views">
 			<h3 className="bay-title mb-1.5">Straight views</h3>
@@ -55,6 +57,20 @@ export function ViewsMenu() {
 				]}
 				onChange={(next) => setDesk({ reach: next })}
 			/>
+			{reach === 'seen' && (
+				<div className="mt-2">
+					<Dial
+						label="Fade"
+						unit="%"
+						least={0}
+						most={1}
+						value={fade}
+						usual={0}
+						hint="Paint thins out where the surface turns away"
+						onChange={(next) => setDesk({ fade: next })}
+					/>
+				</div>
+			)}
 			<h3 className="bay-title mt-3 mb-1.5">Kept views</h3>
 			<ul>
 				{views.map((view, i) => (

@@ -388,7 +388,13 @@ export function createModelScene(
 		},
 		look(from, width, height) {
 			const { eye, right, up, forward } = cameraBasis(from);
-			const [near, far] = [from.distance * 0.01, from.distance * 20];
+			// All of the model lies between near and far, however close or distant the eye is and whatever its unit.
+			const reach = Math.max(
+				...models.map(
+					({ center, radius }) => Math.hypot(...center.map((v, i) => v - (eye[i] as number))) + radius * 1.05,
+				),
+			);
+			const [near, far] = [from.distance * 0.01, Math.max(from.distance * 2, reach)];
 			const half = from.distance * Math.tan((from.fov * Math.PI) / 360);
 			const aspect = width / height;
 			const next = from.parallel

@@ -20,6 +20,8 @@ export interface HandView {
 	pan(dx: number, dy: number): void;
 	turn(dx: number, dy: number): void;
 	roll(by: number): void;
+	/** Nearer or farther about a client place. */
+	zoom(by: number, clientX: number, clientY: number): void;
 	mark(x: number, y: number): void;
 	/** Shows a straight stroke before it is made; null takes it away. */
 	line(from: Place | null, to: Place | null): void;
@@ -37,6 +39,7 @@ type Doing =
 	| 'sample'
 	| 'stencil'
 	| 'stencil-turn'
+	| 'fingers'
 	| null;
 
 const clamp = (v: number, a: number, b: number): number => Math.min(b, Math.max(a, v));
@@ -111,7 +114,54 @@ export function useHand(name: string, view: HandView) {
 		setDesk({ stencil: { ...stencil, x: stencil.x + dx / height, y: stencil.y + dy / height } });
 	};
 
+	/** Fingers on the view: one paints, two pan, zoom and turn, three turn the model. */
+	const fingers = useRef(new Map<number, Place>());
+	const middle = (): { x: number; y: number; span: number; angle: number } => {
+		const [a, b] = [...fingers.current.values()] as [Place, Place];
+		const list = [...fingers.current.values()];
+		return {
+			x: list.reduce((sum, each) => sum + each.x, 0) / list.length,
+			y: list.reduce((sum, each) => sum + each.y, 0) / list.length,
+			span: Math.hypot(b.x - a.x, b.y - a.y),
+			angle: (Math.atan2(b.y - a.y, b.x - a.x) * 180) / Math.PI,
+		};
+	};
+	/** Another finger: what the first began is taken back, since it was no stroke. */
+	const fingerDown = (event: PointerEvent): boolean => {
+		if (event.pointerType !== 'touch') return false;
+		fingers.current.set(event.pointerId, { x: event.clientX, y: event.clientY });
+		if (fingers.current.size < 2) return false;
+		event.currentTarget.setPointerCapture(event.pointerId);
+		if (doing.current === 'stroke' || doing.current === 'stamp') tell({ say: 'cancel' });
+		view.line(null, null);
+		doing.current = 'fingers';
+		return true;
+	};
+	const fingerMove = (event: PointerEvent): boolean => {
+		if (!fingers.current.has(event.pointerId)) return false;
+		const before = fingers.current.size > 1 ? middle() : null;
+		fingers.current.set(event.pointerId, { x: event.clientX, y: event.clientY });
+		if (doing.current !== 'fingers' || !before) return doing.current === 'fingers';
+		const now = middle();
+		if (fingers.current.size > 2) view.turn(now.x - before.x, now.y - before.y);
+		else {
+			view.pan(now.x - before.x, now.y - before.y);
+			if (before.span > 8 && now.span > 8) {
+				view.zoom(now.span / before.span, now.x, now.y);
+				view.roll(((now.angle - before.angle + 540) % 360) - 180);
+			}
+		}
+		return true;
+	};
+	/** True while fingers move the view: no finger paints until all are lifted. */
+	const fingerUp = (event: PointerEvent): boolean => {
+		if (!fingers.current.delete(event.pointerId) || doing.current !== 'fingers') return false;
+		if (fingers.current.size === 0) doing.current = null;
+		return true;
+	};
+
 	const down = (event: PointerEvent): void => {
+		if (fingerDown(event)) return;
 		const state = useStudio.getState();
 		if (state.status !== 'open' || doing.current) return;
 		event.currentTarget.setPointerCapture(event.pointerId);
@@ -171,6 +221,7 @@ export function useHand(name: string, view: HandView) {
 		} else if (begin([sampleOf(event.nativeEvent)])) doing.current = 'stroke';
 	};
 	const move = (event: PointerEvent): void => {
+		if (fingerMove(event)) return;
 		point(event);
 		const { x, y } = last.current;
 		const [dx, dy] = [event.clientX - x, event.clientY - y];
@@ -214,6 +265,7 @@ export function useHand(name: string, view: HandView) {
 		}
 	};
 	const up = (event: PointerEvent): void => {
+		if (fingerUp(event)) return;
 		const was = doing.current;
 		doing.current = null;
 		const at = view.toSpace(event.clientX, event.clientY);
@@ -254,7 +306,8 @@ export function useHand(name: string, view: HandView) {
 		onPointerDown: down,
 		onPointerMove: move,
 		onPointerUp: up,
-		onPointerCancel: () => {
+		onPointerCancel: (event: PointerEvent) => {
+			if (fingerUp(event)) return;
 			if (doing.current === 'stroke' || doing.current === 'stamp') tell({ say: 'cancel' });
 			view.line(null, null);
 			doing.current = null;

@@ -1,15 +1,16 @@
 import type { Desk, Id, KeptTile, Project } from '@eppu/core/document';
 import { currentDesk, desksProblem, projectProblem } from '@eppu/core/document';
-import { inflateTexels, readPack } from '@eppu/core/format';
+import { createPackReader, inflateTexels, type PackedTile, readPack } from '@eppu/core/format';
 import { type Mesh, readModel } from '@eppu/core/mesh';
+import type { HeldPack } from '../studio/protocol.ts';
 
 /** A project that cannot be opened; the text says why and what to do. */
 export class OpenError extends Error {
 	override readonly name = 'OpenError';
-	readonly gone: boolean;
-	constructor(text: string, gone = false) {
+	readonly why: 'gone' | 'away' | 'broken';
+	constructor(text: string, why: OpenError['why'] = 'broken') {
 		super(text);
-		this.gone = gone;
+		this.why = why;
 	}
 }
 
@@ -17,42 +18,129 @@ export interface FetchedProject {
 	readonly project: Project;
 	readonly desk: Desk | null;
 	readonly revision: number;
-	readonly tiles: readonly KeptTile[];
 	readonly meshes: ReadonlyMap<Id, Mesh>;
+	/** The files that the project names, by their hash. */
+	readonly files: ReadonlyMap<string, Uint8Array<ArrayBuffer>>;
+	/** Its tiles as they come, some at a time: the server's, and over them those that it has not taken. */
+	tiles(): AsyncGenerator<KeptTile[]>;
 }
 
-async function bytesOf(url: string): Promise<Uint8Array> {
+interface Head {
+	readonly project: Project;
+	readonly desk: unknown;
+	readonly revision: number;
+	/** The save that made the revision. */
+	readonly save: string | null;
+}
+
+/** A connection that brings nothing for so long is given up. */
+const SILENCE_MS = 30_000;
+
+async function ask(url: string, signal?: AbortSignal): Promise<Response> {
 	let response: Response;
 	try {
-		response = await fetch(url);
+		response = await fetch(url, signal ? { signal } : {});
 	} catch {
 		throw new OpenError(
-			'The server is away, so the project cannot be read. Start it again; then open the project anew.',
+			'The server is away, so the project cannot be read. It opens by itself once it is back.',
+			'away',
 		);
 	}
-	if (response.ok) return new Uint8Array(await response.arrayBuffer());
+	if (response.ok) return response;
 	const answer = (await response.json().catch(() => null)) as { text?: string } | null;
-	throw new OpenError(answer?.text ?? 'The server could not give the project.', response.status === 404);
+	throw new OpenError(
+		answer?.text ?? 'The server could not give the project.',
+		response.status === 404 ? 'gone' : 'broken',
+	);
 }
 
-/** A project from the server: its document, its tiles unpacked, and its models read. */
-export async function fetchProject(id: Id): Promise<FetchedProject> {
-	const pack = readPack<{ project: Project; desk: unknown; revision: number }>(await bytesOf(`/api/projects/${id}`));
-	const { project, revision } = pack.head;
+/** Bytes of a file as they come; a connection that falls silent is told as the server being away. */
+async function* piecesOf(url: string): AsyncGenerator<Uint8Array<ArrayBuffer>> {
+	const stop = new AbortController();
+	let timer = setTimeout(() => stop.abort(), SILENCE_MS);
+	try {
+		const reader = ((await ask(url, stop.signal)).body as ReadableStream<Uint8Array<ArrayBuffer>>).getReader();
+		while (true) {
+			const { done, value } = await reader.read();
+			clearTimeout(timer);
+			timer = setTimeout(() => stop.abort(), SILENCE_MS);
+			if (done) return;
+			yield value;
+		}
+	} catch (error) {
+		if (error instanceof OpenError) throw error;
+		throw new OpenError('The server went away while the project was read. It opens by itself once it is back.', 'away');
+	} finally {
+		clearTimeout(timer);
+	}
+}
+
+async function bytesOf(url: string): Promise<Uint8Array<ArrayBuffer>> {
+	const pieces: BlobPart[] = [];
+	for await (const piece of piecesOf(url)) pieces.push(piece);
+	return new Uint8Array(await new Blob(pieces).arrayBuffer());
+}
+
+const keptTile = ({ surface, index, count, value, blob }: PackedTile): KeptTile => ({
+	surface,
+	index,
+	count,
+	value,
+	texels: blob ? inflateTexels(blob) : null,
+});
+
+/**
+ * A project from the server: its document, its models read, and its tiles as they come. `held` are packs that the
+ * server has not taken: what is opened is never older than they are.
+ */
+export async function fetchProject(id: Id, held: readonly HeldPack[]): Promise<FetchedProject> {
+	const reader = createPackReader<Head>();
+	const pieces = piecesOf(`/api/projects/${id}`);
+	const early: PackedTile[] = [];
+	let head: Head | null = null;
+	while (!head) {
+		const { done, value } = await pieces.next();
+		if (done) throw new OpenError('The server sent less than the project. Open it again.');
+		for (const part of reader.push(value))
+			if (part.part === 'head') ({ head } = part);
+			else if (part.part === 'tiles') early.push(...part.tiles);
+	}
+	// A save whose answer was lost is in what the server sends already, and so are those before it.
+	const taken = held.findIndex((each) => each.save === head?.save);
+	const packs = held.slice(taken + 1);
+	const last = packs.at(-1);
+	const project = last ? readPack<{ project: Project }>(last.pack).head.project : head.project;
 	const problem = projectProblem(project);
 	if (problem) throw new OpenError(problem);
-	const kept = currentDesk(pack.head.desk);
-	const desk = desksProblem(kept) === null ? (kept as Desk) : null;
-	let next = 0;
-	const tiles = pack.tiles.map((tile): KeptTile => {
-		const blob = tile.value === null ? pack.blobs[next++] : undefined;
-		return { surface: tile.surface, index: tile.index, value: tile.value, texels: blob ? inflateTexels(blob) : null };
-	});
+	const kept = currentDesk(head.desk);
+	const files = new Map<string, Uint8Array<ArrayBuffer>>();
 	const meshes = new Map<Id, Mesh>();
 	for (const model of project.models) {
-		const read = await readModel(await bytesOf(`/api/projects/${id}/files/${model.asset.hash}`), model.asset.name);
+		const bytes = await bytesOf(`/api/projects/${id}/files/${model.asset.hash}`);
+		files.set(model.asset.hash, bytes);
+		const read = await readModel(bytes, model.asset.name);
 		if (!read.ok) throw new OpenError(read.error.text);
 		meshes.set(model.id, read.mesh);
 	}
-	return { project, desk, revision, tiles, meshes };
+	return {
+		project,
+		desk: desksProblem(kept) === null ? (kept as Desk) : null,
+		revision: head.revision,
+		meshes,
+		files,
+		async *tiles() {
+			yield early.map(keptTile);
+			for await (const piece of pieces)
+				for (const part of reader.push(piece)) if (part.part === 'tiles') yield part.tiles.map(keptTile);
+			try {
+				reader.end();
+			} catch {
+				throw new OpenError(
+					'The server went away while the project was read. It opens by itself once it is back.',
+					'away',
+				);
+			}
+			for (const { pack } of packs) yield readPack(pack).tiles.map(keptTile);
+		},
+	};
 }

@@ -1,161 +1,290 @@
-/** The keeper: presses changed tiles together, writes them to the journal, and gives them to the server in order. */
-import type { KeptTile, Project } from '@eppu/core/document';
-import { type PackedTile, readPack, writePack } from '@eppu/core/format';
-import type { FromKeeper, Keeping, StudioToKeeper, ToKeeper } from '../studio/protocol.ts';
-import { type Entry, journal } from './journal.ts';
+/**
+ * The keeper: notes what is said in the journal at once, presses changed tiles together, writes them to the journal, and
+ * gives them to the server in order. What the journal cannot take is given all the same.
+ */
+import { writePack } from '@eppu/core/format';
+import { type Entry, journal } from '../studio/journal.ts';
+import type { FromKeeper, Keeping, Moved, Said, StudioToKeeper, ToKeeper } from '../studio/protocol.ts';
+import { copyFor, give, limitFor, readdressed } from './giving.ts';
+import { pressAll } from './pressing.ts';
 
 const tell = (message: FromKeeper): void => postMessage(message);
-const say = (keeping: Keeping): void => tell({ say: 'keeping', keeping });
 
+/** The project that is open, and the revision that its next entry goes out from. */
 let project: string | null = null;
-/** The revision that the next entry makes. */
-let next = 0;
-const waiting: Entry[] = [];
+let base = 0;
+/** Entries that the server has not taken, oldest first. */
+let waiting: Entry[] = [];
+/** Strokes that were said and are in no entry yet, by the number they began under. */
+let unpacked: number[] = [];
+/** What was said up to here is in an entry: a word that comes late is not noted any more. */
+let packedUpTo = 0;
+let stroking = 0;
+let packing = 0;
 let giving = false;
+let resolving = false;
 let retry: ReturnType<typeof setTimeout> | undefined;
-let patience = 500;
-let conflict = false;
+/** Tries that failed one after the other. */
+let failed = 0;
+let trouble: { readonly state: 'held' | 'refused'; readonly why: string } | null = null;
+/** The journal takes nothing: what is not kept is only in this tab. */
+let journalBroken = false;
+let keptAt = Date.now();
+/** Projects that go on as a copy, and as which. */
+const movedTo = new Map<string, { readonly id: string; readonly name: string }>();
 /** Messages are worked off one after the other, since pressing takes time. */
 let order: Promise<unknown> = Promise.resolve();
+let entryOrder = Date.now();
 
-const hex = (bytes: ArrayBuffer): string =>
-	Array.from(new Uint8Array(bytes), (b) => b.toString(16).padStart(2, '0')).join('');
+const FIRST_PAUSE = 500;
+const LONGEST_PAUSE = 15_000;
+/** After so many failures in a row it is tried again only at a click, a new change or when the network comes back. */
+const MOST_TRIES = 40;
 
-async function pressed(tile: KeptTile): Promise<{ readonly tile: PackedTile; readonly blob: Uint8Array | null }> {
-	const at = { surface: tile.surface, index: tile.index };
-	if (!tile.texels) return { tile: { ...at, value: tile.value ?? 0, hash: null, length: 0 }, blob: null };
-	const stream = new Blob([tile.texels]).stream().pipeThrough(new CompressionStream('deflate-raw'));
-	const [hash, bytes] = await Promise.all([
-		crypto.subtle.digest('SHA-256', tile.texels),
-		new Response(stream).arrayBuffer(),
-	]);
-	const blob = new Uint8Array(bytes);
-	return { tile: { ...at, value: null, hash: hex(hash), length: blob.length }, blob };
+const strokesNow = (): number => waiting.reduce((sum, entry) => sum + entry.strokes, 0) + unpacked.length;
+
+let toldLast = '';
+function say(): void {
+	const strokes = strokesNow();
+	const open = waiting.length > 0 || unpacked.length > 0 || packing > 0;
+	const where = journalBroken ? 'tab' : 'browser';
+	const keeping: Keeping =
+		trouble && open
+			? { state: trouble.state, strokes, why: trouble.why, in: where }
+			: open
+				? { state: 'keeping', strokes }
+				: { state: 'kept', at: keptAt };
+	const words = JSON.stringify(keeping);
+	if (words === toldLast) return;
+	toldLast = words;
+	tell({ say: 'keeping', keeping });
 }
 
-/** Gives one entry to the server. Throws where the server is away or full; 'conflict' where it went on without us. */
-async function give(entry: Entry): Promise<'given' | 'conflict'> {
-	const response = await fetch(`/api/projects/${entry.project}/revisions/${entry.revision}`, {
-		method: 'PUT',
-		headers: { 'Content-Type': 'application/octet-stream' },
-		body: entry.pack,
-	});
-	if (response.ok) return 'given';
-	if (response.status === 409 || response.status === 404) return 'conflict';
-	const answer = (await response.json().catch(() => null)) as { code?: string } | null;
-	throw new Error(answer?.code === 'disk-full' ? 'the disk is full' : 'server away');
+/** Tries something with the journal; the work goes on without it. */
+async function noted(work: () => Promise<unknown>): Promise<boolean> {
+	try {
+		await work();
+		journalBroken = false;
+		return true;
+	} catch (error) {
+		if (!journalBroken) console.warn('The journal takes nothing:', error);
+		journalBroken = true;
+		return false;
+	}
 }
 
-const heldStrokes = (): number => waiting.reduce((sum, entry) => sum + entry.strokes, 0);
+const addressOf = (id: string): string => movedTo.get(id)?.id ?? id;
+
+/** What waits goes on as a copy of the project: neither side's work goes. Null where the copy could not be made yet. */
+async function moveAside(entries: readonly Entry[]): Promise<{ moved: Moved; entries: Entry[] } | null> {
+	const first = entries[0] as Entry;
+	const copy = await copyFor(entries);
+	if ('done' in copy) {
+		trouble = {
+			state: copy.done === 'refused' ? 'refused' : 'held',
+			why:
+				copy.done === 'refused' || copy.done === 'later'
+					? copy.why
+					: 'the copy of what was painted here could not be made',
+		};
+		return null;
+	}
+	const list = entries.map((entry, i) => readdressed(entry, copy, i + 1));
+	// What is said from here on is noted under the copy; what was said before is moved there.
+	movedTo.set(first.project, { id: copy.id, name: copy.name });
+	await noted(() => journal.move(first.project, copy.id, list));
+	return { moved: { from: first.project, to: copy.id, name: copy.name, exact: copy.exact }, entries: list };
+}
 
 async function giveAll(): Promise<void> {
-	if (giving || conflict) return;
+	if (giving || resolving) return;
 	giving = true;
 	clearTimeout(retry);
 	try {
 		while (waiting[0]) {
 			const entry = waiting[0];
-			say(patience > 500 ? { state: 'held', strokes: heldStrokes(), why: 'trying again' } : { state: 'keeping' });
-			if ((await give(entry)) === 'conflict') {
-				conflict = true;
-				say({ state: 'conflict' });
+			say();
+			const given = await give(entry);
+			if (given.done === 'given') {
+				waiting.shift();
+				trouble = null;
+				failed = 0;
+				keptAt = Date.now();
+				if (given.name && given.name !== entry.name) tell({ say: 'named', project: entry.project, name: given.name });
+				await noted(() => journal.drop(entry.project, entry.order));
+				continue;
+			}
+			if (given.done === 'conflict') {
+				// In order with what the studio gives, so that nothing is packed for the old address meanwhile.
+				const from = entry.project;
+				if (!resolving) inOrder(() => resolve(from));
+				resolving = true;
 				return;
 			}
-			waiting.shift();
-			patience = 500;
-			await journal.drop(entry.project, entry.revision);
+			trouble = { state: given.done === 'refused' ? 'refused' : 'held', why: given.why };
+			return given.done === 'later' ? later(given.pause) : undefined;
 		}
-		say({ state: 'kept', at: Date.now() });
-	} catch (error) {
-		const why = error instanceof Error && error.message === 'the disk is full' ? error.message : 'server away';
-		say({ state: 'held', strokes: heldStrokes(), why });
-		retry = setTimeout(giveAll, patience);
-		patience = Math.min(8000, patience * 2);
 	} finally {
 		giving = false;
+		say();
 	}
 }
 
-/**
- * The project went on elsewhere while these entries waited: they become a copy of it with what was painted here on
- * top, so that neither is lost.
- */
-async function rescue(id: string, entries: readonly Entry[]): Promise<void> {
-	const copy = crypto.randomUUID();
-	const last = readPack<{ project: Project }>((entries.at(-1) as Entry).pack).head.project;
-	const name = `${last.name.slice(0, 100)} (painted here)`;
-	const made = await fetch(`/api/projects/${id}/copy`, {
-		method: 'POST',
-		headers: { 'Content-Type': 'application/json' },
-		body: JSON.stringify({ id: copy, name }),
-	});
-	if (!made.ok) throw new Error('no copy could be made');
-	let revision = 2;
-	for (const entry of entries) {
-		const { head, tiles, blobs } = readPack<{ project: Project }>(entry.pack);
-		const pack = writePack({ head: { project: { ...head.project, id: copy, name } }, tiles, blobs });
-		if ((await give({ ...entry, project: copy, revision: revision++, pack })) === 'conflict')
-			throw new Error('the copy was refused');
-	}
-	for (const entry of entries) await journal.drop(entry.project, entry.revision);
-	await journal.writeLive(id, null);
-}
-
-/** Before a project is opened: what the journal holds of it goes to the server, and the live stroke comes back. */
-async function settle(id: string): Promise<void> {
-	project = null;
-	waiting.length = 0;
-	conflict = false;
-	let given = 0;
-	let rescued = false;
+/** The project went on without what waits for it: that goes on as a copy, which is told at once. */
+async function resolve(from: string): Promise<void> {
 	try {
-		const entries = await journal.entries(id);
-		for (const [i, entry] of entries.entries()) {
-			if ((await give(entry)) === 'conflict') {
-				await rescue(id, entries.slice(i));
-				rescued = true;
-				break;
-			}
-			given++;
-			await journal.drop(entry.project, entry.revision);
+		const aside = await moveAside(waiting.filter((entry) => entry.project === from));
+		if (!aside) return later(undefined);
+		const { moved, entries } = aside;
+		waiting = [...waiting.filter((entry) => entry.project !== from), ...entries];
+		if (project === from) {
+			project = moved.to;
+			base = entries.length + 1;
+			tell({ say: 'moved', moved });
 		}
-	} catch {
-		// The server is away: opening will say so, and the journal keeps what it has.
+		trouble = null;
+	} finally {
+		resolving = false;
 	}
-	tell({ say: 'settled', project: id, live: rescued ? null : await journal.live(id), given, rescued });
+	void giveAll();
+}
+
+/** Tries again after a pause that grows, until it has been tried often. */
+function later(pause: number | undefined): void {
+	failed++;
+	if (failed > MOST_TRIES) return;
+	const wait = pause ?? Math.min(LONGEST_PAUSE, FIRST_PAUSE * 2 ** Math.min(10, failed - 1));
+	retry = setTimeout(() => void giveAll(), wait);
+}
+
+/** Before a project is opened: what the journal holds of it goes to the server; what it does not take is laid over. */
+async function settle(asked: string): Promise<void> {
+	project = null;
+	trouble = null;
+	failed = 0;
+	clearTimeout(retry);
+	movedTo.delete(asked);
+	let entries: Entry[] = [];
+	let said: Said[] = [];
+	await noted(async () => {
+		entries = await journal.entries(asked);
+	});
+	const mine = waiting.filter((entry) => entry.project === asked && !entries.some((each) => each.save === entry.save));
+	entries = [...entries, ...mine].sort((a, b) => a.order - b.order);
+	waiting = waiting.filter((entry) => entry.project !== asked);
+	let given = 0;
+	let moved: Moved | null = null;
+	let left = entries;
+	while (left[0]) {
+		const result = await give(left[0]);
+		if (result.done === 'given') {
+			const entry = left[0];
+			await noted(() => journal.drop(entry.project, entry.order));
+			left = left.slice(1);
+			given++;
+			continue;
+		}
+		if (result.done === 'conflict' && !moved) {
+			const aside = await moveAside(left);
+			if (!aside) break;
+			({ moved } = aside);
+			left = aside.entries;
+			continue;
+		}
+		trouble =
+			result.done === 'conflict' ? null : { state: result.done === 'refused' ? 'refused' : 'held', why: result.why };
+		break;
+	}
+	const id = moved?.to ?? asked;
+	await noted(async () => {
+		said = await journal.said(id);
+	});
+	waiting = [...waiting, ...left];
+	unpacked = said.filter(({ message }) => message.say === 'begin').map(({ n }) => n);
+	packedUpTo = 0;
+	const next = Math.max(Date.now() * 1000, ...said.map(({ n }) => n + 1));
+	tell({
+		say: 'settled',
+		asked,
+		project: id,
+		held: left.map(({ base, save, pack }) => ({ base, save, pack })),
+		said,
+		next,
+		given,
+		moved,
+	});
+	say();
+	if (left.length) later(undefined);
+}
+
+/** A change as it is said: noted before anything is made of it. */
+function hear(id: string, said: Said): void {
+	if (said.n <= packedUpTo) return;
+	const { message } = said;
+	if (message.say === 'begin') {
+		unpacked.push(said.n);
+		stroking = said.n;
+	}
+	if (message.say === 'cancel') unpacked = unpacked.filter((n) => n !== stroking);
+	say();
+	void noted(() => journal.say(addressOf(id), said)).then(say);
 }
 
 async function fromStudio(message: StudioToKeeper): Promise<void> {
 	if (message.say === 'based') {
-		project = message.project;
-		next = message.revision + 1;
-		say({ state: 'kept', at: Date.now() });
-	} else if (message.say === 'live') {
-		if (project) await journal.writeLive(project, message.stroke);
-	} else if (message.say === 'cover') {
-		await fetch(`/api/projects/${message.project}/cover`, {
+		project = addressOf(message.project);
+		const held = waiting.filter((entry) => entry.project === project);
+		base = held.length ? (held.at(-1) as Entry).base + 1 : message.revision;
+		return say();
+	}
+	if (message.say === 'cover') {
+		await fetch(`/api/projects/${addressOf(message.project)}/cover`, {
 			method: 'PUT',
 			headers: { 'Content-Type': 'image/png' },
 			body: message.png,
+			signal: limitFor(message.png.length),
 		}).catch(() => undefined);
-	} else if (project) {
-		const all = await Promise.all(message.tiles.map(pressed));
-		const pack = writePack({
-			head: { project: message.project },
-			tiles: all.map((each) => each.tile),
-			blobs: all.flatMap((each) => each.blob ?? []),
-		});
-		const entry: Entry = { project, revision: next++, pack, strokes: message.strokes };
-		await journal.write(entry);
-		waiting.push(entry);
-		void giveAll();
+		return;
 	}
+	if (message.say === 'left') return tell({ say: 'left', project: message.project });
+	packedUpTo = Math.max(packedUpTo, message.upTo);
+	const strokes = unpacked.filter((n) => n <= message.upTo).length;
+	if (message.say === 'nothing') {
+		unpacked = unpacked.filter((n) => n > message.upTo);
+		await noted(() => journal.forget(addressOf(message.project), message.upTo));
+		return say();
+	}
+	packing++;
+	say();
+	try {
+		const tiles = await pressAll(message.tiles);
+		// The project may have become a copy while its tiles were pressed.
+		const to = movedTo.get(message.project.id);
+		const document = to ? { ...message.project, ...to } : message.project;
+		const save = crypto.randomUUID();
+		const entry: Entry = {
+			project: document.id,
+			order: entryOrder++,
+			base: base++,
+			save,
+			strokes,
+			name: document.name,
+			pack: writePack({ head: { project: document, save }, tiles }),
+		};
+		await noted(() => journal.write(entry, message.upTo));
+		waiting.push(entry);
+		unpacked = unpacked.filter((n) => n > message.upTo);
+	} finally {
+		packing--;
+	}
+	void giveAll();
 }
 
-const inOrder = (work: () => Promise<void>): void => {
+const inOrder = (work: () => Promise<void> | void): void => {
 	order = order.then(work).catch((error) => {
 		console.error(error);
-		say({ state: 'held', strokes: heldStrokes(), why: 'this browser’s storage refused it' });
+		trouble = { state: 'refused', why: error instanceof Error ? error.message : 'it could not be packed' };
+		say();
 	});
 };
 
@@ -163,10 +292,14 @@ addEventListener('message', (event: MessageEvent<ToKeeper>) => {
 	const message = event.data;
 	if (message.say === 'studio')
 		message.port.onmessage = (from: MessageEvent<StudioToKeeper>) => inOrder(() => fromStudio(from.data));
+	else if (message.say === 'said') hear(message.project, message.said);
 	else if (message.say === 'settle') inOrder(() => settle(message.project));
 	else {
-		patience = 500;
+		failed = 0;
 		void giveAll();
 	}
 });
-addEventListener('online', () => void giveAll());
+addEventListener('online', () => {
+	failed = 0;
+	void giveAll();
+});

@@ -6,20 +6,10 @@ import type { Look, ToStudio } from '../studio/protocol.ts';
 /** Has a picture of the library at hand; true where it is new. One that cannot be had is missed when it is used, in words. */
 export async function fetchPicture({ pictures }: Engine, id: string): Promise<boolean> {
 	if (pictures.has(id) || pictures.tip(id) !== undefined || shippedStencilPicture(id)) return false;
-	const response = await fetch(`/api/library/${id}`).catch(() => null);
+	const response = await fetch(`/api/library/${id}`, { signal: AbortSignal.timeout(30_000) }).catch(() => null);
 	if (!response?.ok) return false;
 	pictures.put(id, unpackPicture(new Uint8Array(await response.arrayBuffer())));
 	return true;
-}
-
-/** Pictures that the document itself names: of fills, patterns and recipes. */
-export function picturesNamed(open: Engine): Set<string> {
-	const named = new Set<string>();
-	JSON.stringify(open.project.sheets, (key, value) => {
-		if (key === 'picture' && typeof value === 'string') named.add(value);
-		return value;
-	});
-	return named;
 }
 
 const lookOf = (picture: { width: number; height: number; data: Uint8Array }): Look => ({

@@ -7,37 +7,46 @@ import {
 	type Engine,
 	type Id,
 	openEngine,
-	type StrokeSpec,
+	picturesNamed,
 	sheetOf,
 } from '@eppu/core/document';
 import { buildUpPng, coverPicture, encodePng, sheetPng } from '@eppu/core/format';
 import { type Clinging, clingFrom, edgeStrength } from '@eppu/core/select';
-import type { Sample } from '@eppu/core/stroke';
 import { homeCamera, mirrorSets } from '@eppu/core/target';
 import { createKernels } from '@eppu/kernels';
 import wasmUrl from '@eppu/kernels/kernels.wasm?url&no-inline';
-import type { FromStudio, LiveStroke, Outline, Pointing, StudioToKeeper, ToStudio } from '../studio/protocol.ts';
+import {
+	type FromStudio,
+	isChanging,
+	type Outline,
+	type Pointing,
+	type Said,
+	type StudioToKeeper,
+	type ToStudio,
+	type ToStudioLine,
+} from '../studio/protocol.ts';
 import { fetchProject, OpenError } from './fetchProject.ts';
-import { fetchPicture, lookAt, picturesNamed } from './pictures.ts';
+import { fetchPicture, lookAt } from './pictures.ts';
+import { namesOf, picturesOfSaid, wholeFile } from './projectFile.ts';
 import { createPump } from './pump.ts';
 import { createSettling } from './settling.ts';
 import { shownModel } from './shownModel.ts';
 import { thumbnailsOf } from './thumbnails.ts';
+import { openUndoFile } from './undoFile.ts';
 
 const tell = (message: FromStudio, transfer: Transferable[] = []): void => postMessage(message, transfer);
 let keeper: MessagePort | null = null;
 const keep = (message: StudioToKeeper, transfer: Transferable[] = []): void => keeper?.postMessage(message, transfer);
 
+const undoFile = openUndoFile();
 const kernels = fetch(wasmUrl).then(async (response) => createKernels(await WebAssembly.compileStreaming(response)));
 
 let engine: Engine | null = null;
-let live: {
-	readonly spec: StrokeSpec;
-	readonly samples: Sample[];
-	sentAt: number;
-	timer?: ReturnType<typeof setTimeout>;
-} | null = null;
-let strokes = 0;
+/** The number of the last change that was heard, and of the stroke that is being made. */
+let heardUpTo = 0;
+let strokeFrom = 0;
+/** The files that the open project was made from, by their hash. */
+let files: ReadonlyMap<string, Uint8Array<ArrayBuffer>> = new Map();
 let keepTimer: ReturnType<typeof setTimeout> | undefined;
 let idleTimer: ReturnType<typeof setTimeout> | undefined;
 let coverDue = false;
@@ -56,15 +65,24 @@ const outline = (open: Engine): Outline => ({
 	undone: open.history.undone.map((step) => step.words).reverse(),
 });
 
+/** How long a change waits for others to be kept with it: the journal has it already. */
+const KEEP_MS = 400;
+
+/** Has what changed kept a moment later; what comes after does not put it off. */
+function keepSoon(open: Engine, soon: number): void {
+	if (keepTimer !== undefined && soon >= KEEP_MS) return;
+	clearTimeout(keepTimer);
+	keepTimer = setTimeout(() => keepNow(open), soon);
+}
+
 /** After a change: show it, and have it kept a moment later. */
-function changed(open: Engine, dirty: Dirty, soon = 250): void {
+function changed(open: Engine, dirty: Dirty, soon = KEEP_MS): void {
 	pump.add(dirty);
 	tell({ say: 'outline', outline: outline(open) });
 	showSelection(open);
 	settling.wake();
 	coverDue = true;
-	clearTimeout(keepTimer);
-	keepTimer = setTimeout(() => keepNow(open), soon);
+	keepSoon(open, soon);
 	rest();
 }
 
@@ -90,14 +108,16 @@ const settling = createSettling(
 
 function keepNow(open: Engine): void {
 	clearTimeout(keepTimer);
-	if (open.stroking) return;
+	keepTimer = undefined;
+	if (open !== engine) return;
+	// A stroke that is being made is not in what is kept, and so stays in the journal.
+	const upTo = open.stroking ? strokeFrom - 1 : heardUpTo;
 	const delta = open.takeDelta();
-	if (!delta) return;
+	if (!delta) return keep({ say: 'nothing', project: open.project.id, upTo });
 	keep(
-		{ say: 'keep', project: delta.project, tiles: delta.tiles, strokes },
+		{ say: 'keep', project: delta.project, tiles: delta.tiles, upTo },
 		delta.tiles.flatMap((tile) => (tile.texels ? [tile.texels.buffer] : [])),
 	);
-	strokes = 0;
 }
 
 /** What waits until the hand rests: thumbnails, pressing old undo steps together, the cover. */
@@ -129,19 +149,6 @@ function makeCover(): void {
 	keep({ say: 'cover', project: engine.project.id, png }, [png.buffer]);
 }
 
-/** Has the stroke's samples journaled, ten times a second at the most, the last of them never left out. */
-function journal(force = false): void {
-	if (!live) return;
-	const wait = live.sentAt + 100 - performance.now();
-	clearTimeout(live.timer);
-	if (!force && wait > 0) {
-		live.timer = setTimeout(journal, wait, true);
-		return;
-	}
-	live.sentAt = performance.now();
-	keep({ say: 'live', stroke: { spec: live.spec, samples: live.samples } });
-}
-
 /** Has a picture at hand for the open project; what is made of it is made anew. */
 async function bringPicture(id: string): Promise<void> {
 	await opening;
@@ -169,82 +176,87 @@ function landing(open: Engine, place: Pointing): { readonly sheet: Id; readonly 
 function endStroke(open: Engine): void {
 	const dirty = open.end();
 	if (open.missed) tell({ say: 'refused', refusal: open.missed });
-	strokes++;
-	journal(true);
-	clearTimeout(live?.timer);
-	live = null;
 	changed(open, dirty);
 }
 
-async function open(id: Id, recovered: LiveStroke | null): Promise<void> {
+async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open' }>): Promise<void> {
 	engine?.close();
 	engine = null;
 	pump.clear();
+	clearTimeout(keepTimer);
+	keepTimer = undefined;
 	try {
-		const found = await fetchProject(id);
-		const opened = openEngine(await kernels, found.project, found.tiles, found.meshes);
+		const found = await fetchProject(id, held);
+		const opened = openEngine(await kernels, found.project, [], found.meshes);
+		try {
+			for await (const tiles of found.tiles()) opened.takeKept(tiles);
+		} catch (error) {
+			opened.close();
+			throw error;
+		}
 		engine = opened;
+		({ files } = found);
+		// Not waited for: the file of a page that is just going away may be held yet.
+		void undoFile.then((undo) => undo && opened === engine && opened.history.spillTo(undo));
 		await Promise.all(
 			[
 				found.desk?.tip.shape,
 				found.desk?.stencil.picture,
-				recovered?.spec.tip.shape,
-				recovered?.spec.stencil?.picture,
-				...picturesNamed(opened),
+				...picturesOfSaid(said),
+				...picturesNamed(opened.project),
 			].map((id) => (id ? fetchPicture(opened, id) : undefined)),
 		);
 		if (found.desk) coverFrom = found.desk.camera;
 		keep({ say: 'based', project: id, revision: found.revision });
-		let restored = false;
-		if (recovered) {
-			const [first, ...rest_] = recovered.samples;
-			if (first && opened.begin(recovered.spec, [first]).ok) {
-				opened.extend(rest_);
-				opened.end();
-				strokes++;
-				restored = true;
-			}
-		}
+		heardUpTo = 0;
 		const models = found.project.models.flatMap((model) => shownModel(opened, model.id) ?? []);
-		tell({ say: 'opened', outline: outline(opened), desk: found.desk, models, restored });
+		tell({
+			say: 'opened',
+			outline: outline(opened),
+			desk: found.desk,
+			models,
+			restored: said.filter(({ message }) => message.say === 'begin').length,
+			leftOut: namesOf(opened, opened.leftOut),
+		});
+		settling.reset();
+		selectionShown = -1;
+		clinging = null;
+		redo(opened, said);
 		const first = found.desk?.sheet;
 		const sheets = [...found.project.sheets].sort((a, b) => Number(b.id === first) - Number(a.id === first));
 		for (const sheet of sheets) pump.addAll(sheet);
 		unprepared = sheets.map((sheet) => sheet.id);
-		selectionShown = -1;
-		settling.reset();
-		clinging = null;
 		showSelection(opened);
 		settling.wake();
-		if (restored) keepNow(opened);
-		keep({ say: 'live', stroke: null });
 		rest();
 	} catch (error) {
+		const known = error instanceof OpenError;
 		tell({
 			say: 'not-opened',
-			text: error instanceof OpenError ? error.message : 'The project could not be opened. Nothing in it was changed.',
-			gone: error instanceof OpenError && error.gone,
+			text: known ? error.message : 'The project could not be opened. Nothing in it was changed.',
+			why: known ? error.why : 'broken',
 		});
-		if (!(error instanceof OpenError)) console.error(error);
+		if (!known) console.error(error);
 	}
 }
 
-const endsStroke = new Set<ToStudio['say']>([
-	'run',
-	'undo',
-	'redo',
-	'fill',
-	'edit',
-	'select',
-	'pick',
-	'selection',
-	'move-selection',
-	'paste',
-	'mask',
-	'merge',
-	'flatten',
-	'keep-now',
-]);
+/** Does again what was said and is in no pack: the tab went away before it was kept. */
+function redo(open: Engine, said: readonly Said[]): void {
+	for (const { n, message } of said) {
+		try {
+			heard(message, n);
+		} catch (error) {
+			if (!(error instanceof CommandError)) throw error;
+			tell({ say: 'failed', text: error.message });
+		}
+	}
+	if (open.stroking) endStroke(open);
+	if (said.length) keepNow(open);
+}
+
+/** What changes the project otherwise than the stroke that is being made ends that first. */
+const endsStroke = (message: ToStudio): boolean =>
+	message.say === 'paste' || (isChanging(message) && !['begin', 'extend', 'end', 'cancel'].includes(message.say));
 
 /** The way along contrast edges; how strong they are is found once for a picture. */
 function cling(open: Engine, sheet: Id, from: { x: number; y: number } | null, to: { x: number; y: number }): number[] {
@@ -262,43 +274,44 @@ function edited(open: Engine, result: ReturnType<Engine['edit']>): void {
 	else tell({ say: 'refused', refusal: result.refusal });
 }
 
-function heard(message: ToStudio): void {
+function heard(message: ToStudio, n?: number): void {
 	if (message.say === 'open') {
-		opening = open(message.project, message.live);
+		opening = open(message);
 		return;
 	}
+	if (message.say === 'leave') return leave();
 	if (message.say === 'preview' || message.say === 'stencil') return void look(message);
 	if (message.say === 'need') return void bringPicture(message.picture);
 	if (!engine) return;
 	const now = engine;
 	settling.heard();
-	if (now.stroking && endsStroke.has(message.say)) endStroke(now);
+	if (n !== undefined) heardUpTo = n;
+	if (now.stroking && endsStroke(message)) endStroke(now);
 	switch (message.say) {
 		case 'run':
-			return changed(now, now.run(message.command, message.gesture), message.gesture ? 250 : 60);
+			return changed(now, now.run(message.command, message.gesture), message.gesture ? KEEP_MS : 60);
 		case 'undo':
 		case 'redo': {
 			const turned = message.say === 'undo' ? now.undo() : now.redo();
-			return turned ? changed(now, turned.dirty, 60) : undefined;
+			// Taking back is only in the journal as a word: it is kept at once.
+			return turned ? changed(now, turned.dirty, 0) : keepSoon(now, KEEP_MS);
 		}
 		case 'begin': {
 			const begun = now.begin(message.spec, message.samples);
-			if (!begun.ok) return tell({ say: 'refused', refusal: begun.refusal });
-			live = { spec: message.spec, samples: [...message.samples], sentAt: 0 };
-			journal();
+			if (!begun.ok) {
+				keepSoon(now, KEEP_MS);
+				return tell({ say: 'refused', refusal: begun.refusal });
+			}
+			strokeFrom = n ?? heardUpTo;
 			tell({ say: 'stroke', sheet: begun.sheet });
 			return pump.addNow(begun.dirty);
 		}
 		case 'extend':
-			live?.samples.push(...message.samples);
-			pump.addNow(now.extend(message.samples));
-			return journal();
+			return pump.addNow(now.extend(message.samples));
 		case 'end':
-			return now.stroking ? endStroke(now) : undefined;
+			return now.stroking ? endStroke(now) : keepSoon(now, KEEP_MS);
 		case 'cancel':
-			clearTimeout(live?.timer);
-			live = null;
-			keep({ say: 'live', stroke: null });
+			keepSoon(now, KEEP_MS);
 			return pump.add(now.cancel());
 		case 'fill': {
 			const place = landing(now, message.place);
@@ -432,18 +445,37 @@ function heard(message: ToStudio): void {
 			} catch (error) {
 				return tell({ say: 'png', ask: message.ask, bytes: null, text: (error as Error).message });
 			}
+		case 'adopt':
+			now.adopt(message.project, message.name);
+			return tell({ say: 'outline', outline: outline(now) });
+		case 'file':
+			void wholeFile(now, files).then(
+				(bytes) => tell({ say: 'png', ask: message.ask, bytes, text: null }, [bytes.buffer]),
+				(error) => tell({ say: 'png', ask: message.ask, bytes: null, text: (error as Error).message }),
+			);
+			return;
 		case 'keep-now':
 			return keepNow(now);
 	}
 }
 
-addEventListener('message', (event: MessageEvent<ToStudio | { say: 'keeper'; port: MessagePort }>) => {
+/** What is left is given to the keeper; then the page is told by it that all is in its hands. */
+function leave(): void {
+	const project = engine?.project.id ?? '';
+	if (engine) {
+		if (engine.stroking) endStroke(engine);
+		keepNow(engine);
+	}
+	keep({ say: 'left', project });
+}
+
+addEventListener('message', (event: MessageEvent<ToStudioLine>) => {
 	if (event.data.say === 'keeper') {
 		keeper = event.data.port;
 		return;
 	}
 	try {
-		heard(event.data);
+		heard(event.data, event.data.n);
 	} catch (error) {
 		tell({
 			say: 'failed',
@@ -453,5 +485,9 @@ addEventListener('message', (event: MessageEvent<ToStudio | { say: 'keeper'; por
 					: 'That could not be done; the project is as it was. If it happens again, open the project anew: what was kept is safe.',
 		});
 		if (!(error instanceof CommandError)) console.error(error);
+		if (!engine) return;
+		// What is shown of a stroke that cannot go on stays, as a step that is kept.
+		if (engine.stroking) endStroke(engine);
+		keepSoon(engine, KEEP_MS);
 	}
 });

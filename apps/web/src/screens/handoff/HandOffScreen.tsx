@@ -15,6 +15,7 @@ export function HandOffScreen() {
 		busy: null,
 		said: null,
 	});
+	const partly = useStudio((state) => state.alone !== null || state.builtUp !== null);
 	if (!project) return null;
 	const write = async (id: string, what: 'texture' | 'build-up'): Promise<void> => {
 		const sheet = project.sheets.find((each) => each.id === id);
@@ -30,7 +31,10 @@ export function HandOffScreen() {
 				size.width,
 			);
 			saveFile(name, new Blob([bytes], { type: 'image/png' }));
-			setState({ busy: null, said: `${name} is written, ${Math.max(1, Math.round(bytes.length / 1024))} KB.` });
+			setState({
+				busy: null,
+				said: `${name} is made, ${Math.max(1, Math.round(bytes.length / 1024))} KB; your browser saves it.`,
+			});
 		} else setState({ busy: null, said: `${text} Nothing was written.` });
 	};
 	return (
@@ -38,8 +42,13 @@ export function HandOffScreen() {
 			<aside className="flex w-[340px] shrink-0 flex-col overflow-y-auto border-r border-rule p-4" aria-label="Outputs">
 				<h2 className="text-[17px] font-bold">Textures</h2>
 				<p className="mb-4 text-ash">
-					8-bit sRGB PNG, exactly what the views show, bleed included. Guides are never part of it.
+					8-bit sRGB PNG of each whole sheet, texel for texel as its layers are composited. Guides are never part of it.
 				</p>
+				{partly && (
+					<p className="cut mb-4 border-l-4 border-berry bg-sheet px-3 py-1.5">
+						Only a part of the stack is shown now; what is written is the whole sheet.
+					</p>
+				)}
 				<ul className="grid gap-3">
 					{project.sheets.map((sheet) => (
 						<li key={sheet.id} className="cut border border-rule bg-sheet p-3">
@@ -81,7 +90,8 @@ export function HandOffScreen() {
 					{state.said}
 				</p>
 				<p className="mt-auto pt-4 text-[12px] text-ash">
-					The same files without a browser: <code>npm run eppu -- export "{project.name}" --out DIR</code>
+					The same textures, at their own size, without a browser:{' '}
+					<code>npm run eppu -- export {project.id} --out DIR</code>
 				</p>
 			</aside>
 			<div className="min-w-0 flex-1">

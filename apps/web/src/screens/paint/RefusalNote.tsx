@@ -7,8 +7,7 @@ import { Button } from '../../ui/Button.tsx';
 export function RefusalNote() {
 	const refusal = useStudio((state) => state.refusal);
 	if (!refusal) return null;
-	const { mend, text, code } = refusal.refusal;
-	if (code === 'off-model') return null;
+	const { mend, text } = refusal.refusal;
 	const act = (): void => {
 		useStudio.setState({ refusal: null });
 		if (!mend) return;

@@ -23,8 +23,13 @@ interface CardProps {
 export function Card({ card, onCopy, onDelete, onRename }: CardProps) {
 	const [naming, setNaming] = useState(false);
 	return (
-		<li className="cut overflow-hidden border border-rule bg-sheet transition-shadow duration-100 focus-within:shadow-md hover:shadow-md">
-			<Link to={`/project/${card.id}/paint`} aria-label={`Open ${card.name}`} className="block h-[188px] bg-view">
+		<li className="cut relative overflow-hidden border border-rule bg-sheet transition-shadow duration-100 focus-within:shadow-md hover:shadow-md">
+			{/* The link reaches over the whole card; name field and menu lie above it. */}
+			<Link
+				to={`/project/${card.id}/paint`}
+				aria-label={`Open ${card.name}`}
+				className="block h-[188px] bg-view after:absolute after:inset-0"
+			>
 				{card.hasCover ? (
 					<img src={coverUrl(card)} alt="" className="size-full object-contain" />
 				) : (
@@ -39,7 +44,8 @@ export function Card({ card, onCopy, onDelete, onRename }: CardProps) {
 							aria-label="Project name"
 							maxLength={120}
 							defaultValue={card.name}
-							className="w-full bg-paper font-semibold"
+							onFocus={(event) => event.target.select()}
+							className="relative z-10 w-full bg-paper font-semibold"
 							onBlur={() => setNaming(false)}
 							onKeyDown={(event) => {
 								if (event.key === 'Escape') setNaming(false);
@@ -56,9 +62,10 @@ export function Card({ card, onCopy, onDelete, onRename }: CardProps) {
 					<p className="text-[12px] text-ash">Kept {ago(card.updatedAt)}</p>
 				</div>
 				<Menu
+					className="relative z-10"
 					label={`More for ${card.name}`}
 					items={[
-						{ label: 'Rename', run: () => setNaming(true) },
+						{ label: 'Rename', run: () => setTimeout(() => setNaming(true)), takesFocus: true },
 						{ label: 'Copy', run: onCopy },
 						{ label: 'Delete', run: onDelete, danger: true },
 					]}

@@ -37,6 +37,13 @@ export function NewDialog({ start, onClose }: { readonly start: Start; readonly 
 							? `${start.name}: ${(start.mesh.indices.length / 3).toLocaleString('en')} faces in ${start.mesh.parts.length} ${start.mesh.parts.length === 1 ? 'part' : 'parts'}.`
 							: `${start.name}: ${start.width} by ${start.height} px. It lies over the sheet as a guide and is never part of the texture.`}
 					</Dialog.Description>
+					{start.kind === 'model' && start.notes.length > 0 && (
+						<ul className="mt-3 grid max-h-40 list-disc gap-1 overflow-y-auto border-l-4 border-berry py-0.5 pl-7">
+							{start.notes.map((note) => (
+								<li key={note}>{note}</li>
+							))}
+						</ul>
+					)}
 					<form
 						className="mt-4 grid gap-3"
 						onSubmit={(event) => {

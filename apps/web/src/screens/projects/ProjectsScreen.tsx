@@ -1,22 +1,28 @@
+import { pictureEndings } from '@eppu/core/format';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { type DragEvent, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { api, type ProjectCard } from '../../app/api.ts';
+import { ApiError, api, type ProjectCard } from '../../app/api.ts';
+import { takeFiles, takeFilesWith } from '../../app/drops.ts';
+import { readWorkFile } from '../../app/heldWork.ts';
+import { useLibraryChange } from '../../app/library.ts';
 import { readStart, type Start } from '../../app/newProject.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
 import { ThemeSwitch } from '../../ui/ThemeSwitch.tsx';
+import { AwayPage } from '../Held.tsx';
 import { Card } from './Card.tsx';
 import { NewDialog } from './NewDialog.tsx';
 
 /** The projects with their pictures: open, make, rename, copy, delete and bring back. */
 export function ProjectsScreen() {
 	const queries = useQueryClient();
+	const navigate = useNavigate();
 	const list = useQuery({ queryKey: ['projects'], queryFn: () => api.projects() });
 	const gone = useQuery({ queryKey: ['projects', 'deleted'], queryFn: () => api.projects(true) });
 	const [start, setStart] = useState<Start | null>(null);
 	const [problem, setProblem] = useState<string | null>(null);
-	const [over, setOver] = useState(false);
 	const picker = useRef<HTMLInputElement>(null);
 	const fresh = () => queries.invalidateQueries({ queryKey: ['projects'] });
 	const said = (error: Error) => void toast(error.message);
@@ -46,28 +52,50 @@ export function ProjectsScreen() {
 		onError: said,
 	});
 
-	const take = async (file: File | undefined): Promise<void> => {
-		if (!file) return;
-		const read = await readStart(file);
+	const { addPictures } = useLibraryChange();
+	/** Files that wait: each is looked at when the one before it is done with. */
+	const [queue, setQueue] = useState<readonly File[]>([]);
+	const [reading, setReading] = useState<{ readonly name: string; readonly stop: AbortController } | null>(null);
+	const take = async (file: File): Promise<void> => {
+		if (/\.eppu$/i.test(file.name)) {
+			const work = await readWorkFile(file).catch((error: Error) => ({ ok: false, text: error.message }) as const);
+			setProblem(work.ok ? null : work.text);
+			if (!work.ok) return;
+			toast(work.words);
+			await fresh();
+			return void navigate(`/project/${work.project}/paint`);
+		}
+		const stop = new AbortController();
+		setReading({ name: file.name, stop });
+		const read = await readStart(file, stop.signal);
+		setReading(null);
+		if (!read) return;
 		setProblem(read.ok ? null : read.text);
 		setStart(read.ok ? read.start : null);
 	};
-	const drop = (event: DragEvent): void => {
-		event.preventDefault();
-		setOver(false);
-		void take(event.dataTransfer.files[0]);
-	};
+	useEffect(() => {
+		const [next, ...rest] = queue;
+		if (!next || start || reading) return;
+		setQueue(rest);
+		void take(next);
+	}, [queue, start, reading]);
+	useEffect(
+		() =>
+			takeFilesWith({
+				start: (file) => setQueue((now) => [...now, file]),
+				pictures: (files) =>
+					void addPictures('reference', files).then((ids) => {
+						if (ids.length)
+							toast(`${ids.length === 1 ? 'A picture is' : `${ids.length} pictures are`} among the references.`);
+					}),
+			}),
+		[],
+	);
 
+	if (list.error instanceof ApiError && list.error.away && !list.data)
+		return <AwayPage onBack={() => void list.refetch()} />;
 	return (
-		<main
-			className={`flex h-full flex-col ${over ? 'bg-bark' : ''}`}
-			onDragOver={(event) => {
-				event.preventDefault();
-				setOver(true);
-			}}
-			onDragLeave={() => setOver(false)}
-			onDrop={drop}
-		>
+		<main className="flex h-full flex-col">
 			<header className="flex h-[52px] shrink-0 items-center gap-3 border-b border-rule px-5">
 				<Mark />
 				<h1 className="text-[19px] font-bold">Eppu</h1>
@@ -81,10 +109,11 @@ export function ProjectsScreen() {
 					ref={picker}
 					type="file"
 					hidden
-					accept=".obj,.glb,.png,.jpg,.jpeg,.webp"
+					multiple
+					accept={['.obj', '.glb', '.mtl', ...pictureEndings, '.eppu'].join()}
 					aria-label="Model or picture"
 					onChange={(event) => {
-						void take(event.target.files?.[0]);
+						takeFiles([...(event.target.files ?? [])]);
 						event.target.value = '';
 					}}
 				/>
@@ -104,6 +133,12 @@ export function ProjectsScreen() {
 					<div role="alert" className="cut mb-5 flex items-center gap-3 border border-lingon bg-sheet px-4 py-2.5">
 						<p className="flex-1">{list.error.message}</p>
 						<Button onClick={() => void list.refetch()}>Try again</Button>
+					</div>
+				)}
+				{reading && (
+					<div role="status" className="cut mb-5 flex items-center gap-3 border border-rule bg-sheet px-4 py-2.5">
+						<p className="flex-1">Reading {reading.name}…</p>
+						<Button onClick={() => reading.stop.abort()}>Stop</Button>
 					</div>
 				)}
 				{list.isPending && <p className="text-ash">Looking for projects…</p>}

@@ -1,0 +1,71 @@
+import { isPictureName } from '@eppu/core/format';
+import { toast } from 'sonner';
+
+/** What is done with files that are let go of over the page, or chosen. */
+export interface Takers {
+	/** A model or a template picture, one after the other; a file of our own. */
+	readonly start?: (file: File) => void;
+	/** Pictures that are to be looked at beside the work. */
+	readonly pictures?: (files: readonly File[]) => void;
+}
+
+let takers: Takers = {};
+
+const isModel = (name: string): boolean => /\.(obj|glb)$/i.test(name);
+const isOurs = (name: string): boolean => /\.eppu$/i.test(name);
+/** Stands beside a model and says only what colour-only work has no use for. */
+const isMaterials = (name: string): boolean => /\.mtl$/i.test(name);
+
+/**
+ * Takes several files at once: models and files of ours one after the other, pictures together. What cannot be taken here
+ * is told.
+ */
+export function takeFiles(files: readonly File[]): void {
+	const models = files.filter((file) => isModel(file.name) || isOurs(file.name));
+	const pictures = files.filter((file) => isPictureName(file.name));
+	const rest = files.filter((file) => !models.includes(file) && !pictures.includes(file));
+	if (takers.start) {
+		// With a model, pictures are what is looked at beside it; alone each is a template.
+		for (const file of models) takers.start(file);
+		if (models.length === 0) for (const file of pictures) takers.start(file);
+		else if (pictures.length) takers.pictures?.(pictures);
+	} else {
+		if (pictures.length) takers.pictures?.(pictures);
+		if (models.length)
+			toast(`${models.map((file) => file.name).join(', ')}: a new project begins with it on the projects page.`);
+	}
+	const unknown = rest.filter((file) => !isMaterials(file.name));
+	if (rest.some((file) => isMaterials(file.name)))
+		toast('Materials (MTL) are left out: their names come with the model, and its colour is what is painted.');
+	if (unknown.length === 0) return;
+	if (takers.start && models.length + pictures.length === 0) takers.start(unknown[0] as File);
+	else toast(`${unknown.map((file) => file.name).join(', ')} cannot be taken in here.`);
+}
+
+/** Says what takes files while a screen is shown; returns what takes it back. */
+export function takeFilesWith(next: Takers): () => void {
+	const before = takers;
+	takers = next;
+	return () => {
+		if (takers === next) takers = before;
+	};
+}
+
+/** Listens for files over the whole page: the browser never opens one in its place. */
+export function listenForDrops(over: (on: boolean) => void): void {
+	addEventListener('dragover', (event) => {
+		if (!event.dataTransfer?.types.includes('Files')) return;
+		event.preventDefault();
+		over(true);
+	});
+	addEventListener('dragleave', (event) => {
+		if (!event.relatedTarget) over(false);
+	});
+	addEventListener('drop', (event) => {
+		over(false);
+		if (!event.dataTransfer?.types.includes('Files')) return;
+		const handled = event.defaultPrevented;
+		event.preventDefault();
+		if (!handled) takeFiles([...event.dataTransfer.files]);
+	});
+}

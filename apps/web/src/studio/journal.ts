@@ -1,0 +1,93 @@
+import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import type { HeldPack, Said } from './protocol.ts';
+
+/** A save that the server has not taken. */
+export interface Entry extends HeldPack {
+	readonly project: string;
+	/** Its place among the entries of the project. */
+	readonly order: number;
+	readonly strokes: number;
+	/** The project's name, to tell of it where there is no server. */
+	readonly name: string;
+}
+
+interface Shape extends DBSchema {
+	entries: { key: [string, number]; value: Entry };
+	said: { key: [string, number]; value: Said & { readonly project: string } };
+}
+
+let opened: Promise<IDBPDatabase<Shape>> | null = null;
+
+/** The connection; a new one where the last was lost or never came. */
+function open(): Promise<IDBPDatabase<Shape>> {
+	const lost = (): void => {
+		opened = null;
+	};
+	opened ??= openDB<Shape>('eppu-held', 1, {
+		upgrade(db) {
+			db.createObjectStore('entries', { keyPath: ['project', 'order'] });
+			db.createObjectStore('said', { keyPath: ['project', 'n'] });
+		},
+		blocking: (_now, _next, event) => (event.target as IDBDatabase).close(),
+		terminated: lost,
+	});
+	opened.catch(lost);
+	return opened;
+}
+
+/** Asks the store for something; a connection that fails is opened anew the next time. */
+async function ask<T>(work: (db: IDBPDatabase<Shape>) => Promise<T>): Promise<T> {
+	const db = await open();
+	try {
+		return await work(db);
+	} catch (error) {
+		opened = null;
+		db.close();
+		throw error;
+	}
+}
+
+const within = (project: string, upTo = Number.MAX_SAFE_INTEGER): IDBKeyRange =>
+	IDBKeyRange.bound([project, 0], [project, upTo]);
+
+/**
+ * The browser's journal: changes as they are said, and packs of them that the server has not taken. Every call may
+ * fail (a full disk, a quota, a browser that keeps nothing): the caller goes on without it.
+ */
+export const journal = {
+	/** All entries of a project, oldest first. */
+	entries: (project: string): Promise<Entry[]> => ask((db) => db.getAll('entries', within(project))),
+	said: (project: string): Promise<Said[]> => ask((db) => db.getAll('said', within(project))),
+	/** Every project of which something is held. */
+	async held(): Promise<Entry[]> {
+		return ask((db) => db.getAll('entries'));
+	},
+	async heldSaid(): Promise<string[]> {
+		return ask(async (db) => [...new Set((await db.getAllKeys('said')).map(([project]) => project))]);
+	},
+	/** Notes a change as it is said; it outlives the tab from when this is done. */
+	say: (project: string, said: Said): Promise<unknown> => ask((db) => db.put('said', { ...said, project })),
+	/** Writes an entry; what was said up to `upTo` is in it and let go of in the same transaction. */
+	write: (entry: Entry, upTo: number): Promise<unknown> =>
+		ask(async (db) => {
+			const tx = db.transaction(['entries', 'said'], 'readwrite', { durability: 'strict' });
+			await Promise.all([
+				tx.objectStore('entries').put(entry),
+				tx.objectStore('said').delete(within(entry.project, upTo)),
+				tx.done,
+			]);
+		}),
+	forget: (project: string, upTo: number): Promise<unknown> => ask((db) => db.delete('said', within(project, upTo))),
+	drop: (project: string, order: number): Promise<unknown> => ask((db) => db.delete('entries', [project, order])),
+	/** Puts entries in the place of all of a project, and what was said of it under the copy that it goes on as. */
+	move: (from: string, to: string, entries: readonly Entry[]): Promise<unknown> =>
+		ask(async (db) => {
+			const tx = db.transaction(['entries', 'said'], 'readwrite', { durability: 'strict' });
+			const [list, said] = [tx.objectStore('entries'), tx.objectStore('said')];
+			await list.delete(within(from));
+			for (const entry of entries) await list.put(entry);
+			for (const each of await said.getAll(within(from))) await said.put({ ...each, project: to });
+			await said.delete(within(from));
+			await tx.done;
+		}),
+};

@@ -1,0 +1,44 @@
+import { type Engine, eachLayer } from '@eppu/core/document';
+import { joined, writePack } from '@eppu/core/format';
+import type { Said } from '../studio/protocol.ts';
+import { pressAll } from './pressing.ts';
+
+/** The names of the layers that own surfaces, each once. */
+export const namesOf = (open: Engine, surfaces: readonly string[]): string[] =>
+	open.project.sheets.flatMap((sheet) =>
+		[...eachLayer(sheet.layers)]
+			.filter(
+				(layer) =>
+					(layer.kind === 'paint' && surfaces.includes(layer.surface)) ||
+					(layer.mask && surfaces.includes(layer.mask.surface)),
+			)
+			.map((layer) => layer.name),
+	);
+
+/** Pictures that changes name which are to be done again. */
+export const picturesOfSaid = (said: readonly Said[]): (string | undefined)[] =>
+	said.flatMap(({ message }) =>
+		message.say === 'begin' ? [message.spec.tip.shape, message.spec.stencil?.picture] : [],
+	);
+
+/** All of the work as one file: document, tiles, and the files that it names. */
+export async function wholeFile(
+	open: Engine,
+	files: ReadonlyMap<string, Uint8Array<ArrayBuffer>>,
+): Promise<Uint8Array<ArrayBuffer>> {
+	const { project, tiles } = open.whole();
+	const named = [
+		...project.models.map((model) => model.asset),
+		...project.sheets.flatMap((sheet) => (sheet.guide ? [sheet.guide] : [])),
+	];
+	const bytes = await Promise.all(
+		named.map(async ({ hash }) => {
+			const known = files.get(hash);
+			if (known) return known;
+			const answer = await fetch(`/api/projects/${project.id}/files/${hash}`, { signal: AbortSignal.timeout(60_000) });
+			return new Uint8Array(await answer.arrayBuffer());
+		}),
+	);
+	const head = { project, files: named.map(({ name }, i) => ({ name, length: bytes[i]?.length ?? 0 })) };
+	return writePack({ head, tiles: await pressAll(tiles), files: joined(bytes) });
+}
