@@ -14,8 +14,9 @@ export default {
 	transform: { '^.+\\.tsx?$': swc },
 	testMatch: [
 		'<rootDir>/packages/*/test/**/*.test.ts',
-		'<rootDir>/apps/{server,cli}/test/**/*.test.ts',
+		'<rootDir>/apps/{server,cli,web}/test/**/*.test.ts',
 		'<rootDir>/demo/test/**/*.test.ts',
 	],
-	testTimeout: 60_000,
+	// The long run tries each property thousands of times.
+	testTimeout: process.env.LONG ? 1_800_000 : 60_000,
 };

@@ -1,44 +1,30 @@
 /** What an artist does in the browser, and how its traces are read back. */
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, readFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { openKept } from '@eppu/cli/commands';
-import type { Engine } from '@eppu/core/document';
+import type { Desk, Engine } from '@eppu/core/document';
+import { readPack } from '@eppu/core/format';
 import { openSourceStore } from '@eppu/server/store';
 import { expect, type Page } from '@playwright/test';
-import type { ToStudio } from '../apps/web/src/studio/protocol.ts';
+import { changing, type ToStudio } from '../apps/web/src/studio/protocol.ts';
 import { root, runFile } from './paths.ts';
 
 export type Point = readonly [number, number];
 
-/** Notes everything that is said to the studio, from the page's start on. */
+/** Notes everything that is said to the studio, from the page's start on; also with `noteSaid` where the context has it. */
 export async function record(page: Page): Promise<void> {
-	await page.addInitScript(() => {
+	await page.addInitScript((names: readonly string[]) => {
 		const said: unknown[] = [];
 		(window as unknown as { said: unknown[] }).said = said;
 		const post = Worker.prototype.postMessage;
 		Worker.prototype.postMessage = function (this: Worker, message: { say?: string }, transfer?: unknown) {
-			if (
-				[
-					'run',
-					'undo',
-					'redo',
-					'begin',
-					'extend',
-					'end',
-					'cancel',
-					'fill',
-					'mask',
-					'merge',
-					'flatten',
-					'edit',
-					'select',
-					'selection',
-				].includes(message?.say ?? '')
-			)
+			if (names.includes(message?.say ?? '')) {
 				said.push(structuredClone(message));
+				(window as unknown as { noteSaid?: (message: unknown) => void }).noteSaid?.(structuredClone(message));
+			}
 			return (post as (message: unknown, transfer?: unknown) => void).call(this, message, transfer);
 		};
-	});
+	}, changing);
 }
 
 export const recorded = (page: Page): Promise<ToStudio[]> =>
@@ -119,12 +105,36 @@ export function exportByCommand(data: string, project: string, sheet: string): B
 	return readFileSync(printed.trim().split('\n').at(-1) as string);
 }
 
+let copies = 0;
+/** A copy of a data file with its log, to look into: the file itself may be a running server's. */
+function copyOf(data: string): string {
+	const to = runFile(`look-${process.pid}-${copies++}.db`);
+	for (const end of ['', '-wal']) if (existsSync(data + end)) copyFileSync(data + end, to + end);
+	return to;
+}
+
 /** A project of a data file in an engine in Node. */
-export async function engineOf(data: string, project: string): Promise<Engine> {
-	const store = openSourceStore(data);
-	const engine = await openKept(store, project);
-	store.close();
-	return engine;
+export const engineOf = (data: string, project: string): Promise<Engine> =>
+	openKept(openSourceStore(copyOf(data)), project);
+
+/** The projects of a data file by their names. */
+export const projectsOf = (data: string): { readonly id: string; readonly name: string }[] =>
+	openSourceStore(copyOf(data)).list();
+
+/** The desk of a project as the server keeps it. */
+export async function deskOf(page: Page, project: string): Promise<Desk> {
+	const { origin } = new URL(page.url());
+	const bytes = await (await page.request.get(`${origin}/api/projects/${project}`)).body();
+	return readPack<{ desk: Desk }>(new Uint8Array(bytes)).head.desk;
+}
+
+/** The tab dies at once: nothing of it runs on. */
+export async function crash(page: Page): Promise<void> {
+	const crashed = page.waitForEvent('crash');
+	const session = await page.context().newCDPSession(page);
+	void session.send('Page.crash').catch(() => undefined);
+	await crashed;
+	await page.close().catch(() => undefined);
 }
 
 /** Does again in Node what was said to the studio. */

@@ -4,6 +4,7 @@ import { encodePng } from '@eppu/core/format';
 import { expect, type Page, test } from '@playwright/test';
 import {
 	at,
+	deskOf,
 	engineOf,
 	exportPng,
 	kept,
@@ -248,20 +249,9 @@ test('palettes go out as tokens, hex list and strip, come in again, and are kept
 
 test('straight views, roll, kept views and the stencil under T go where the hand sends them', async ({ page }) => {
 	await openPaint(page, server.url, 'demo-hive');
-	const desk = async (): Promise<{
-		camera: { yaw: number; roll: number; parallel: boolean };
-		stencil: { x: number; scale: number; turn: number };
-		views: unknown[];
-	}> => {
+	const desk = async () => {
 		await page.waitForTimeout(700);
-		return page.evaluate(() =>
-			fetch('/api/projects/demo-hive')
-				.then((r) => r.arrayBuffer())
-				.then((b) => {
-					const view = new DataView(b);
-					return JSON.parse(new TextDecoder().decode(new Uint8Array(b, 8, view.getUint32(4, true)))).head.desk;
-				}),
-		);
+		return deskOf(page, 'demo-hive');
 	};
 	await page.getByRole('button', { name: 'Views', exact: true }).click();
 	await page.getByRole('button', { name: 'Right', exact: true }).click();

@@ -2,6 +2,7 @@ import { copyFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import {
 	canvasPixel,
+	deskOf,
 	engineOf,
 	exportByCommand,
 	exportPng,
@@ -161,15 +162,8 @@ test('the sheet view shows the very texels that are handed off', async ({ page }
 		return [state.width, state.height];
 	});
 	await page.waitForTimeout(600);
-	const desk = await page.evaluate(() =>
-		fetch('/api/projects/demo-hive')
-			.then((r) => r.arrayBuffer())
-			.then((b) => {
-				const view = new DataView(b);
-				return JSON.parse(new TextDecoder().decode(new Uint8Array(b, 8, view.getUint32(4, true)))).head.desk;
-			}),
-	);
-	const place = desk.places.hive;
+	const desk = await deskOf(page, 'demo-hive');
+	const place = desk.places.hive ?? { x: 0, y: 0, zoom: 0 };
 	expect(place.zoom).toBeGreaterThan(2);
 	const spots = [
 		[0.2, 0.3],

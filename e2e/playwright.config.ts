@@ -4,7 +4,8 @@ export default defineConfig({
 	testDir: '.',
 	outputDir: './test-results/runs',
 	fullyParallel: false,
-	workers: 1,
+	// Files run beside each other, tests of one file one after the other.
+	workers: 2,
 	timeout: 120_000,
 	reporter: 'list',
 	// Killing servers by the clock on a busy machine: a second try is shown as flaky, not hidden.

@@ -112,3 +112,22 @@ test('tips', async ({ page }) => {
 	await page.waitForTimeout(2500);
 	await shot(page, 'tips');
 });
+
+test('not kept, and away', async ({ page }) => {
+	const other = createServer('shots-away');
+	await other.start();
+	await openPaint(page, other.url);
+	// The page keeps itself a few seconds after it is there.
+	await page.waitForTimeout(5500);
+	await other.kill();
+	for (const v of [0.5, 0.58, 0.66])
+		await stroke(page, 'model', [
+			[0.3, v],
+			[0.42, v + 0.03],
+		]);
+	await page.waitForTimeout(2500);
+	await shot(page, 'not-kept');
+	await page.goto(other.url);
+	await expect(page.getByRole('heading', { name: 'The server is away' })).toBeVisible({ timeout: 15_000 });
+	await shot(page, 'away');
+});
