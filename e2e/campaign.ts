@@ -128,6 +128,11 @@ export async function createCampaign(context: BrowserContext, server: TestServer
 		return { project, layer: layer.id };
 	};
 	let undoable = 0;
+	/** A step taken back needs history, which a new visit does not have: it outlives the tab once it is packed. */
+	const packed = async (now: Page): Promise<void> => {
+		await now.waitForTimeout(60);
+		await expect(now.locator('[data-keeping]')).toHaveAttribute('data-words', 'false', { timeout: 20_000 });
+	};
 	const act = async (now: Page): Promise<string> => {
 		const box = await now.locator('[data-view="sheet"]').boundingBox();
 		if (!box) throw new Error('no sheet view');
@@ -135,16 +140,15 @@ export async function createCampaign(context: BrowserContext, server: TestServer
 		if (what === 0 && undoable > 0) {
 			await now.keyboard.press('Control+z');
 			undoable--;
-			// A step taken back is in the journal once its tiles are: see docs/keeping.md.
-			await now.waitForTimeout(400);
+			await packed(now);
 			return 'undo';
 		}
 		if (what === 1) {
 			// A layer of this sheet goes, and comes back.
 			await now.keyboard.press('Shift+Delete');
-			await now.waitForTimeout(500);
+			await now.waitForTimeout(chance.below(500));
 			await now.keyboard.press('Control+z');
-			await now.waitForTimeout(400);
+			await packed(now);
 			return 'delete and undo';
 		}
 		const [u, v] = [0.25 + chance.below(40) / 100, 0.25 + chance.below(45) / 100];

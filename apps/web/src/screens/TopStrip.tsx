@@ -31,6 +31,7 @@ function KeepingState() {
 				className={`min-w-0 truncate ${isTrouble(keeping) ? 'font-semibold text-lingon' : 'text-ash'}`}
 				aria-live="polite"
 				data-keeping={keeping.state}
+				data-words={keeping.state !== 'kept' && keeping.words}
 			>
 				{short}
 			</output>

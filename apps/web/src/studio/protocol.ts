@@ -306,11 +306,24 @@ export type StudioToKeeper =
 
 export type Keeping =
 	| { readonly state: 'kept'; readonly at: number }
-	| { readonly state: 'keeping'; readonly strokes: number }
+	/** `words`: some of it is in the journal as it was said only, not as texels yet. */
+	| { readonly state: 'keeping'; readonly strokes: number; readonly words: boolean }
 	/** Not taken by the server: `in` says where it is. */
-	| { readonly state: 'held'; readonly strokes: number; readonly why: string; readonly in: 'browser' | 'tab' }
+	| {
+			readonly state: 'held';
+			readonly strokes: number;
+			readonly words: boolean;
+			readonly why: string;
+			readonly in: 'browser' | 'tab';
+	  }
 	/** Refused for what it is, so that trying again changes nothing. */
-	| { readonly state: 'refused'; readonly strokes: number; readonly why: string; readonly in: 'browser' | 'tab' };
+	| {
+			readonly state: 'refused';
+			readonly strokes: number;
+			readonly words: boolean;
+			readonly why: string;
+			readonly in: 'browser' | 'tab';
+	  };
 
 export type FromKeeper =
 	| {

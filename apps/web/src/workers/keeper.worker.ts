@@ -19,6 +19,8 @@ let waiting: Entry[] = [];
 let unpacked: number[] = [];
 /** What was said up to here is in an entry: a word that comes late is not noted any more. */
 let packedUpTo = 0;
+/** The last word that was heard. */
+let heardUpTo = 0;
 let stroking = 0;
 let packing = 0;
 let giving = false;
@@ -46,17 +48,18 @@ const strokesNow = (): number => waiting.reduce((sum, entry) => sum + entry.stro
 let toldLast = '';
 function say(): void {
 	const strokes = strokesNow();
-	const open = waiting.length > 0 || unpacked.length > 0 || packing > 0;
+	const words = heardUpTo > packedUpTo || packing > 0;
+	const open = waiting.length > 0 || unpacked.length > 0 || words;
 	const where = journalBroken ? 'tab' : 'browser';
 	const keeping: Keeping =
 		trouble && open
-			? { state: trouble.state, strokes, why: trouble.why, in: where }
+			? { state: trouble.state, strokes, words, why: trouble.why, in: where }
 			: open
-				? { state: 'keeping', strokes }
+				? { state: 'keeping', strokes, words }
 				: { state: 'kept', at: keptAt };
-	const words = JSON.stringify(keeping);
-	if (words === toldLast) return;
-	toldLast = words;
+	const text = JSON.stringify(keeping);
+	if (text === toldLast) return;
+	toldLast = text;
 	tell({ say: 'keeping', keeping });
 }
 
@@ -202,7 +205,8 @@ async function settle(asked: string): Promise<void> {
 	waiting = [...waiting, ...left];
 	unpacked = said.filter(({ message }) => message.say === 'begin').map(({ n }) => n);
 	packedUpTo = 0;
-	const next = Math.max(Date.now() * 1000, ...said.map(({ n }) => n + 1));
+	heardUpTo = said.at(-1)?.n ?? 0;
+	const next = Math.max(Date.now() * 1000, heardUpTo + 1);
 	tell({
 		say: 'settled',
 		asked,
@@ -220,6 +224,7 @@ async function settle(asked: string): Promise<void> {
 /** A change as it is said: noted before anything is made of it. */
 function hear(id: string, said: Said): void {
 	if (said.n <= packedUpTo) return;
+	heardUpTo = said.n;
 	const { message } = said;
 	if (message.say === 'begin') {
 		unpacked.push(said.n);
