@@ -18,6 +18,7 @@ import {
 	shrink,
 	writePack,
 } from '../src/format/index.ts';
+import { watchCosts } from './oracle/costs.ts';
 import { seeded } from './oracle/surfaces.ts';
 
 const picture = (width: number, height: number, seed: number) => {
@@ -172,15 +173,16 @@ describe('packs', () => {
 			),
 		);
 	});
-	test('cut short, lengthened or altered are refused, never thrown otherwise', () => {
-		fc.assert(
-			fc.property(pack, fc.nat(400), fc.nat(255), (given, at, value) => {
+	test('cut short, lengthened or altered are refused, never thrown otherwise', async () => {
+		const costs = watchCosts('bytes of a pack');
+		await fc.assert(
+			fc.asyncProperty(pack, fc.nat(400), fc.nat(255), async (given, at, value) => {
 				const whole = writePack(given);
 				for (const bytes of [whole.slice(0, at % whole.length), Uint8Array.from([...whole, 1])])
 					expect(() => readPack(bytes)).toThrow(PackError);
 				whole[at % whole.length] = value;
 				try {
-					readPack(whole);
+					await costs.of(() => readPack(whole));
 				} catch (error) {
 					return error instanceof PackError;
 				}
@@ -188,6 +190,7 @@ describe('packs', () => {
 			}),
 			{ numRuns: process.env.LONG ? 20_000 : 100 },
 		);
+		costs.judge();
 	});
 });
 

@@ -3,6 +3,7 @@ import { Document, WebIO } from '@gltf-transform/core';
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { type Mesh, type MeshResult, readGlb, readModel, readObj, topologyOf, writeGlb } from '../src/mesh/index.ts';
+import { watchCosts } from './oracle/costs.ts';
 import { box } from './oracle/meshes.ts';
 
 const utf8 = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -379,6 +380,7 @@ describe('claims are looked at before they are believed', () => {
 		).toBe('');
 	});
 	test('any value of the description changed for another: read or refused in words, never long', async () => {
+		const costs = watchCosts('values of a glTF');
 		const bytes = await writeGlb(box());
 		const odd = fc.oneof(
 			fc.integer(),
@@ -388,27 +390,27 @@ describe('claims are looked at before they are believed', () => {
 		);
 		await fc.assert(
 			fc.asyncProperty(fc.nat(), odd, async (pick, value) => {
-				const result = await readGlb(
-					edited(bytes, (json: Any) => {
-						const places: [Any, string][] = [];
-						const walk = (at: Any): void => {
-							for (const key of Object.keys(at)) {
-								places.push([at, key]);
-								if (typeof at[key] === 'object' && at[key] !== null) walk(at[key]);
-							}
-						};
-						walk(json);
-						const [at, key] = places[pick % places.length] as [Any, string];
-						at[key] = value;
-					}),
-					'odd.glb',
-				);
+				const changed = edited(bytes, (json: Any) => {
+					const places: [Any, string][] = [];
+					const walk = (at: Any): void => {
+						for (const key of Object.keys(at)) {
+							places.push([at, key]);
+							if (typeof at[key] === 'object' && at[key] !== null) walk(at[key]);
+						}
+					};
+					walk(json);
+					const [at, key] = places[pick % places.length] as [Any, string];
+					at[key] = value;
+				});
+				const result = await costs.of(() => readGlb(changed, 'odd.glb'));
 				return result.ok || result.error.text.includes('odd.glb');
 			}),
 			{ numRuns: process.env.LONG ? 20_000 : 400, interruptAfterTimeLimit: 400_000, markInterruptAsFailure: true },
 		);
+		costs.judge();
 	});
 	test('any bytes of an OBJ changed: read or refused in words', async () => {
+		const costs = watchCosts('bytes of an OBJ');
 		const text = utf8(
 			'o A\nv 0 0 0\nv 1 0 0\nv 0 1 0\nvt 0 0\nvt 1 0\nvt 0 1\nvn 0 0 1\nusemtl m\nf 1/1/1 2/2/1 3/3/1\ng B\nf -3/-3 -2/-2 -1/-1\n',
 		);
@@ -416,10 +418,11 @@ describe('claims are looked at before they are believed', () => {
 			fc.asyncProperty(fc.array(fc.tuple(fc.nat(text.length - 1), fc.nat(255)), { maxLength: 6 }), async (changes) => {
 				const bytes = text.slice();
 				for (const [at, value] of changes) bytes[at] = value;
-				const result = await readModel(bytes, 'odd.obj');
+				const result = await costs.of(() => readModel(bytes, 'odd.obj'));
 				return result.ok || result.error.text.includes('odd.obj');
 			}),
 			{ numRuns: process.env.LONG ? 20_000 : 400 },
 		);
+		costs.judge();
 	});
 });
