@@ -72,6 +72,10 @@ export async function createCampaign(context: BrowserContext, server: TestServer
 	let taken = 0;
 	await context.exposeBinding('noteSaid', (_source, message: ToStudio) => void said.push(message));
 
+	/** The artist goes back to the project that the page showed last. */
+	const known = (now: Page): void => {
+		project = /\/project\/([^/]+)/.exec(now.url())?.[1] ?? project;
+	};
 	/** Does in Node what was said since. */
 	const follow = (): void => {
 		const more = said.slice(taken);
@@ -187,10 +191,12 @@ export async function createCampaign(context: BrowserContext, server: TestServer
 				if (fault === 'server-stopped') await server.stop();
 				if (fault === 'crash') {
 					await now.waitForTimeout(chance.below(300));
+					known(now);
 					await crash(now);
 					break;
 				}
 				if (fault === 'close') {
+					known(now);
 					await now.close();
 					break;
 				}
@@ -234,7 +240,7 @@ export async function createCampaign(context: BrowserContext, server: TestServer
 				await now.getByRole('button', { name: 'Try now' }).click();
 			await expect(now.locator('[data-keeping]')).toHaveAttribute('data-keeping', 'kept', { timeout: 30_000 });
 			follow();
-			project = /\/project\/([^/]+)/.exec(now.url())?.[1] ?? project;
+			known(now);
 			if (others) {
 				if (project === others.project) throw new Error(`another hand was painted over: ${done.join(', ')}`);
 				const theirs = await engineOf(server.data, others.project);

@@ -139,6 +139,14 @@ test('two browsers on one project: both keep all that they painted, the later on
 	await other.close();
 });
 
+test('a stroke that only the journal has, and another hand on the project: it goes on as a copy at the next visit', async ({
+	context,
+}) => {
+	const campaign = await createCampaign(context, await serve('spoken'), 3);
+	for (let i = 0; i < 3; i++) await campaign.round('close', true);
+	await campaign.close();
+});
+
 test('a new name from elsewhere is taken over, and makes no copy', async ({ context }) => {
 	const server = await serve('rename');
 	const page = await visit(context, server);

@@ -237,6 +237,7 @@ function goOnAs(moved: Moved): void {
 	if (before) letGo(before);
 	if (get().status === 'open') tell({ say: 'adopt', project: moved.to, name: moved.name });
 	toast(movedWords(moved), { duration: 20000 });
+	start().keeper.postMessage({ say: 'told', project: moved.to } satisfies ToKeeper);
 	set({ movedTo: moved.to });
 }
 

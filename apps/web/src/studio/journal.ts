@@ -1,5 +1,5 @@
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
-import type { HeldPack, Said } from './protocol.ts';
+import type { HeldPack, Moved, Said } from './protocol.ts';
 
 /** A save that the server has not taken. */
 export interface Entry extends HeldPack {
@@ -14,6 +14,10 @@ export interface Entry extends HeldPack {
 interface Shape extends DBSchema {
 	entries: { key: [string, number]; value: Entry };
 	said: { key: [string, number]; value: Said & { readonly project: string } };
+	/** The server's newest revision of a project that this browser opened or made: what is said goes out from it. */
+	bases: { key: string; value: number };
+	/** Copies that projects went on as, by the project, until a page has told the artist. */
+	moves: { key: string; value: Moved };
 }
 
 let opened: Promise<IDBPDatabase<Shape>> | null = null;
@@ -23,10 +27,14 @@ function open(): Promise<IDBPDatabase<Shape>> {
 	const lost = (): void => {
 		opened = null;
 	};
-	opened ??= openDB<Shape>('eppu-held', 1, {
-		upgrade(db) {
-			db.createObjectStore('entries', { keyPath: ['project', 'order'] });
-			db.createObjectStore('said', { keyPath: ['project', 'n'] });
+	opened ??= openDB<Shape>('eppu-held', 2, {
+		upgrade(db, from) {
+			if (from < 1) {
+				db.createObjectStore('entries', { keyPath: ['project', 'order'] });
+				db.createObjectStore('said', { keyPath: ['project', 'n'] });
+			}
+			db.createObjectStore('bases');
+			db.createObjectStore('moves');
 		},
 		blocking: (_now, _next, event) => (event.target as IDBDatabase).close(),
 		terminated: lost,
@@ -78,16 +86,36 @@ export const journal = {
 			]);
 		}),
 	forget: (project: string, upTo: number): Promise<unknown> => ask((db) => db.delete('said', within(project, upTo))),
-	drop: (project: string, order: number): Promise<unknown> => ask((db) => db.delete('entries', [project, order])),
-	/** Puts entries in the place of all of a project, and what was said of it under the copy that it goes on as. */
-	move: (from: string, to: string, entries: readonly Entry[]): Promise<unknown> =>
+	/** The server has the entry, as a revision. */
+	given: (entry: Entry, revision: number): Promise<unknown> =>
 		ask(async (db) => {
-			const tx = db.transaction(['entries', 'said'], 'readwrite', { durability: 'strict' });
+			const tx = db.transaction(['entries', 'bases'], 'readwrite', { durability: 'strict' });
+			await Promise.all([
+				tx.objectStore('entries').delete([entry.project, entry.order]),
+				tx.objectStore('bases').put(revision, entry.project),
+				tx.done,
+			]);
+		}),
+	base: (project: string): Promise<number | undefined> => ask((db) => db.get('bases', project)),
+	noteBase: (project: string, revision: number): Promise<unknown> => ask((db) => db.put('bases', revision, project)),
+	/** Puts entries in the place of all of a project, and what was said of it under the copy that it goes on as. */
+	move: (moved: Moved, entries: readonly Entry[]): Promise<unknown> =>
+		ask(async (db) => {
+			const { from, to } = moved;
+			const tx = db.transaction(['entries', 'said', 'moves'], 'readwrite', { durability: 'strict' });
 			const [list, said] = [tx.objectStore('entries'), tx.objectStore('said')];
 			await list.delete(within(from));
 			for (const entry of entries) await list.put(entry);
 			for (const each of await said.getAll(within(from))) await said.put({ ...each, project: to });
 			await said.delete(within(from));
+			await tx.objectStore('moves').put(moved, from);
 			await tx.done;
+		}),
+	/** The copy that a project went on as, where no page could tell of it yet. */
+	untold: (project: string): Promise<Moved | undefined> => ask((db) => db.get('moves', project)),
+	/** The artist knows of the copy. */
+	told: (to: string): Promise<unknown> =>
+		ask(async (db) => {
+			for (const moved of await db.getAll('moves')) if (moved.to === to) await db.delete('moves', moved.from);
 		}),
 };

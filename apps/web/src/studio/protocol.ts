@@ -287,6 +287,8 @@ export type ToKeeper =
 	| { readonly say: 'settle'; readonly project: Id }
 	| { readonly say: 'studio'; readonly port: MessagePort }
 	| { readonly say: 'said'; readonly project: Id; readonly said: Said }
+	/** The artist knows that the work goes on as this project. */
+	| { readonly say: 'told'; readonly project: Id }
 	| { readonly say: 'try-again' };
 
 /** From the studio, over its own port. */

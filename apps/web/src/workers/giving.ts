@@ -63,11 +63,21 @@ export function readdressed(entry: Entry, to: { readonly id: string; readonly na
 	return { ...entry, project: to.id, name: to.name, base, pack: writePack({ head: { ...head, project }, tiles }) };
 }
 
-/** Makes the copy as which the entries go on; asked for again it is the same one. */
+/** What of the server's a project is now, or null where it does not say. */
+export async function cardOf(project: string): Promise<{ readonly name: string; readonly revision: number } | null> {
+	try {
+		const response = await fetch('/api/projects', { signal: limitFor(0) });
+		const cards = (await response.json()) as { id: string; name: string; revision: number }[];
+		return (response.ok && cards.find(({ id }) => id === project)) || null;
+	} catch {
+		return null;
+	}
+}
+
+/** Makes the copy as which what begins with `first` goes on; asked for again it is the same one. */
 export async function copyFor(
-	entries: readonly Entry[],
+	first: Pick<Entry, 'project' | 'name' | 'save' | 'base'>,
 ): Promise<{ readonly id: string; readonly name: string; readonly exact: boolean } | Given> {
-	const first = entries[0] as Entry;
 	const id = `here-${first.save}`;
 	const name = `${first.name.replace(/ \(painted here\)$/, '').slice(0, 100)} (painted here)`;
 	try {

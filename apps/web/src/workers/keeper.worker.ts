@@ -5,7 +5,7 @@
 import { writePack } from '@eppu/core/format';
 import { type Entry, journal } from '../studio/journal.ts';
 import type { FromKeeper, Keeping, Moved, Said, StudioToKeeper, ToKeeper } from '../studio/protocol.ts';
-import { copyFor, give, limitFor, readdressed } from './giving.ts';
+import { cardOf, copyFor, give, limitFor, readdressed } from './giving.ts';
 import { pressAll } from './pressing.ts';
 
 const tell = (message: FromKeeper): void => postMessage(message);
@@ -78,10 +78,15 @@ async function noted(work: () => Promise<unknown>): Promise<boolean> {
 
 const addressOf = (id: string): string => movedTo.get(id)?.id ?? id;
 
-/** What waits goes on as a copy of the project: neither side's work goes. Null where the copy could not be made yet. */
-async function moveAside(entries: readonly Entry[]): Promise<{ moved: Moved; entries: Entry[] } | null> {
-	const first = entries[0] as Entry;
-	const copy = await copyFor(entries);
+/**
+ * What begins with `first` goes on as a copy of the project: neither side's work goes. Null where the copy could not be
+ * made yet.
+ */
+async function moveAside(
+	first: Pick<Entry, 'project' | 'name' | 'save' | 'base'>,
+	entries: readonly Entry[],
+): Promise<{ moved: Moved; entries: Entry[] } | null> {
+	const copy = await copyFor(first);
 	if ('done' in copy) {
 		trouble = {
 			state: copy.done === 'refused' ? 'refused' : 'held',
@@ -95,8 +100,9 @@ async function moveAside(entries: readonly Entry[]): Promise<{ moved: Moved; ent
 	const list = entries.map((entry, i) => readdressed(entry, copy, i + 1));
 	// What is said from here on is noted under the copy; what was said before is moved there.
 	movedTo.set(first.project, { id: copy.id, name: copy.name });
-	await noted(() => journal.move(first.project, copy.id, list));
-	return { moved: { from: first.project, to: copy.id, name: copy.name, exact: copy.exact }, entries: list };
+	const moved: Moved = { from: first.project, to: copy.id, name: copy.name, exact: copy.exact };
+	await noted(() => journal.move(moved, list));
+	return { moved, entries: list };
 }
 
 async function giveAll(): Promise<void> {
@@ -114,7 +120,7 @@ async function giveAll(): Promise<void> {
 				failed = 0;
 				keptAt = Date.now();
 				if (given.name && given.name !== entry.name) tell({ say: 'named', project: entry.project, name: given.name });
-				await noted(() => journal.drop(entry.project, entry.order));
+				await noted(() => journal.given(entry, given.revision));
 				continue;
 			}
 			if (given.done === 'conflict') {
@@ -136,7 +142,8 @@ async function giveAll(): Promise<void> {
 /** The project went on without what waits for it: that goes on as a copy, which is told at once. */
 async function resolve(from: string): Promise<void> {
 	try {
-		const aside = await moveAside(waiting.filter((entry) => entry.project === from));
+		const theirs = waiting.filter((entry) => entry.project === from);
+		const aside = await moveAside(theirs[0] as Entry, theirs);
 		if (!aside) return later(undefined);
 		const { moved, entries } = aside;
 		waiting = [...waiting.filter((entry) => entry.project !== from), ...entries];
@@ -160,6 +167,28 @@ function later(pause: number | undefined): void {
 	retry = setTimeout(() => void giveAll(), wait);
 }
 
+/** All entries of a project that the server has not taken, oldest first; they wait no more on their own. */
+async function heldOf(id: string): Promise<Entry[]> {
+	let entries: Entry[] = [];
+	await noted(async () => {
+		entries = await journal.entries(id);
+	});
+	const mine = waiting.filter((entry) => entry.project === id && !entries.some((each) => each.save === entry.save));
+	waiting = waiting.filter((entry) => entry.project !== id);
+	return [...entries, ...mine].sort((a, b) => a.order - b.order);
+}
+
+/** The copy that a project went on as while its tab went away, so that nobody was told. */
+async function untoldMove(asked: string): Promise<Moved | null> {
+	let moved: Moved | undefined;
+	await noted(async () => {
+		await journal.told(asked);
+		await journal.told(asked);
+		moved = await journal.untold(asked);
+	});
+	return moved && (await cardOf(moved.to)) ? moved : null;
+}
+
 /** Before a project is opened: what the journal holds of it goes to the server; what it does not take is laid over. */
 async function settle(asked: string): Promise<void> {
 	project = null;
@@ -167,29 +196,24 @@ async function settle(asked: string): Promise<void> {
 	failed = 0;
 	clearTimeout(retry);
 	movedTo.delete(asked);
-	let entries: Entry[] = [];
+	let moved = await untoldMove(asked);
+	let left = await heldOf(moved?.to ?? asked);
 	let said: Said[] = [];
-	await noted(async () => {
-		entries = await journal.entries(asked);
-	});
-	const mine = waiting.filter((entry) => entry.project === asked && !entries.some((each) => each.save === entry.save));
-	entries = [...entries, ...mine].sort((a, b) => a.order - b.order);
-	waiting = waiting.filter((entry) => entry.project !== asked);
 	let given = 0;
-	let moved: Moved | null = null;
-	let left = entries;
+	let parted = false;
 	while (left[0]) {
 		const result = await give(left[0]);
 		if (result.done === 'given') {
 			const entry = left[0];
-			await noted(() => journal.drop(entry.project, entry.order));
+			await noted(() => journal.given(entry, result.revision));
 			left = left.slice(1);
 			given++;
 			continue;
 		}
-		if (result.done === 'conflict' && !moved) {
-			const aside = await moveAside(left);
+		if (result.done === 'conflict' && !parted) {
+			const aside = await moveAside(left[0], left);
 			if (!aside) break;
+			parted = true;
 			({ moved } = aside);
 			left = aside.entries;
 			continue;
@@ -198,10 +222,18 @@ async function settle(asked: string): Promise<void> {
 			result.done === 'conflict' ? null : { state: result.done === 'refused' ? 'refused' : 'held', why: result.why };
 		break;
 	}
+	const spoken = async (id: string): Promise<void> => {
+		await noted(async () => {
+			said = await journal.said(id);
+		});
+	};
+	await spoken(moved?.to ?? asked);
+	const apart = left.length === 0 ? await asideOfWords(moved?.to ?? asked, said) : null;
+	if (apart) {
+		moved = apart;
+		await spoken(moved.to);
+	}
 	const id = moved?.to ?? asked;
-	await noted(async () => {
-		said = await journal.said(id);
-	});
 	waiting = [...waiting, ...left];
 	unpacked = said.filter(({ message }) => message.say === 'begin').map(({ n }) => n);
 	packedUpTo = 0;
@@ -219,6 +251,19 @@ async function settle(asked: string): Promise<void> {
 	});
 	say();
 	if (left.length) later(undefined);
+}
+
+/** What was said and is in no pack goes out from the revision that it was said over, which another hand may have left behind. */
+async function asideOfWords(asked: string, [first]: readonly Said[]): Promise<Moved | null> {
+	let base: number | undefined;
+	if (first)
+		await noted(async () => {
+			base = await journal.base(asked);
+		});
+	const card = base === undefined ? null : await cardOf(asked);
+	if (!first || base === undefined || !card || card.revision === base) return null;
+	const aside = await moveAside({ project: asked, name: card.name, save: `said-${first.n}`, base }, []);
+	return aside?.moved ?? null;
 }
 
 /** A change as it is said: noted before anything is made of it. */
@@ -240,6 +285,8 @@ async function fromStudio(message: StudioToKeeper): Promise<void> {
 		project = addressOf(message.project);
 		const held = waiting.filter((entry) => entry.project === project);
 		base = held.length ? (held.at(-1) as Entry).base + 1 : message.revision;
+		const { id, at } = { id: project, at: message.revision };
+		await noted(() => journal.noteBase(id, at));
 		return say();
 	}
 	if (message.say === 'cover') {
@@ -298,6 +345,7 @@ addEventListener('message', (event: MessageEvent<ToKeeper>) => {
 	if (message.say === 'studio')
 		message.port.onmessage = (from: MessageEvent<StudioToKeeper>) => inOrder(() => fromStudio(from.data));
 	else if (message.say === 'said') hear(message.project, message.said);
+	else if (message.say === 'told') void noted(() => journal.told(message.project));
 	else if (message.say === 'settle') inOrder(() => settle(message.project));
 	else {
 		failed = 0;
