@@ -206,40 +206,68 @@ function play(engine: Engine, view: View, act: Act, n: number): void {
 	}
 }
 
-test('after any strokes, edits, scrapes, masks, undo and redo every tile shown is the document’s, opened anew', () => {
+/** Whether all that a view shows after some acts is the document's, opened anew. */
+function showsItself(acts: readonly Act[]): boolean {
 	const mesh = box();
 	const meshes = new Map([['m', mesh]]);
-	fc.assert(
-		fc.property(fc.array(act, { minLength: 1, maxLength: 14 }), (acts) => {
-			const engine = openEngine(kernels, projectOf(mesh, SIDE, stack), [], meshes);
-			for (const id of ['primer', 'black', 'rust']) engine.changeMask('s', id, { to: 'value', value: 255 });
-			for (const [id, color] of [
-				['primer', '#b03020'],
-				['black', '#202020'],
-			] as const)
-				engine.edit('s', id, { do: 'fill', color });
-			const view = viewOf(engine);
-			acts.forEach((each, n) => {
-				try {
-					play(engine, view, each, n);
-				} catch (error) {
-					if (!(error instanceof CommandError)) throw error;
-				}
-				view.draw(engine.refresh(() => false));
-			});
-			const { project, tiles } = engine.whole();
-			const anew = openEngine(kernels, project, tiles, meshes);
-			const fits = Buffer.compare(anew.composite('s').data, view.data) === 0;
-			// What would be kept step by step is the same, too.
-			expect([...eachLayer(anew.project.sheets[0]?.layers ?? [])].length).toBe(
-				[...eachLayer(project.sheets[0]?.layers ?? [])].length,
-			);
-			anew.close();
-			engine.close();
-			return fits;
-		}),
-		{ numRuns: process.env.LONG ? 1500 : 120 },
+	const engine = openEngine(kernels, projectOf(mesh, SIDE, stack), [], meshes);
+	for (const id of ['primer', 'black', 'rust']) engine.changeMask('s', id, { to: 'value', value: 255 });
+	for (const [id, color] of [
+		['primer', '#b03020'],
+		['black', '#202020'],
+	] as const)
+		engine.edit('s', id, { do: 'fill', color });
+	const view = viewOf(engine);
+	acts.forEach((each, n) => {
+		try {
+			play(engine, view, each, n);
+		} catch (error) {
+			if (!(error instanceof CommandError)) throw error;
+		}
+		view.draw(engine.refresh(() => false));
+	});
+	const { project, tiles } = engine.whole();
+	const anew = openEngine(kernels, project, tiles, meshes);
+	const fits = Buffer.compare(anew.composite('s').data, view.data) === 0;
+	// What would be kept step by step is the same, too.
+	expect([...eachLayer(anew.project.sheets[0]?.layers ?? [])].length).toBe(
+		[...eachLayer(project.sheets[0]?.layers ?? [])].length,
 	);
+	anew.close();
+	engine.close();
+	return fits;
+}
+
+test('tiles that a smear only reached are shown as they are once it has ended', () => {
+	expect(
+		showsItself([
+			{ do: 'mask', layer: 'black', change: { to: 'inverse' } },
+			{
+				do: 'stroke',
+				tool: 'wipe',
+				layer: 'primer',
+				at: [
+					[0, 119],
+					[0, 0],
+				],
+			},
+			{
+				do: 'stroke',
+				tool: 'smear',
+				layer: 'tint',
+				at: [
+					[0, 111],
+					[56, 70],
+				],
+			},
+		]),
+	).toBe(true);
+});
+
+test('after any strokes, edits, scrapes, masks, undo and redo every tile shown is the document’s, opened anew', () => {
+	fc.assert(fc.property(fc.array(act, { minLength: 1, maxLength: 14 }), showsItself), {
+		numRuns: process.env.LONG ? 1500 : 120,
+	});
 });
 
 test('what a step took away is back after it is undone, also where a forgotten step named it too', () => {

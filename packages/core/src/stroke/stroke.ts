@@ -244,7 +244,11 @@ export function beginStroke(
 			if (!open) return [];
 			const tiles = means.placed ? [] : [...line(path.end()), ...set(dabs.end())];
 			if (smear)
-				for (const tile of record.tiles.keys()) putTexels(kernels, record, tile, tileState(surface, tile).data);
+				for (const tile of record.tiles.keys()) {
+					// A tile that turns out to be plain is composited another way, and may round otherwise.
+					putTexels(kernels, record, tile, tileState(surface, tile).data);
+					tiles.push(tile);
+				}
 			close();
 			return [...new Set(tiles)];
 		},
