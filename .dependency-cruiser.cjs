@@ -6,7 +6,7 @@ const rooms = [
 	'composite',
 	'mesh',
 	'atlas',
-	'target',
+	'projection',
 	'stroke',
 	'select',
 	'text',
@@ -14,6 +14,10 @@ const rooms = [
 	'recipe',
 	'finish',
 	'document',
+	'scene',
+	'derive',
+	'edit',
+	'engine',
 	'format',
 ];
 

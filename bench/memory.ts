@@ -1,5 +1,7 @@
 /** A process of its own: how much memory a sheet of 4096² with twenty layers takes, a third of their tiles covered. */
-import { type KeptTile, openEngine, paintLayer } from '@eppu/core/document';
+
+import { paintLayer } from '@eppu/core/document';
+import { type KeptTile, openEngine } from '@eppu/core/engine';
 import { defaultTip, unruled } from '@eppu/core/stroke';
 import { TILE } from '@eppu/core/surface';
 import { loadKernels } from '@eppu/kernels/node';

@@ -1,5 +1,7 @@
 /** What computing from the document costs: a mask recipe over a whole sheet, and strokes under ten of them. */
-import { type Engine, type Layer, openEngine, paintLayer, type StrokeSpec, washLayer } from '@eppu/core/document';
+
+import { type Layer, paintLayer, washLayer } from '@eppu/core/document';
+import { type Engine, openEngine, type StrokeSpec } from '@eppu/core/engine';
 import { newStep, presets, type Recipe, type RecipeStep } from '@eppu/core/recipe';
 import { defaultTip, unruled } from '@eppu/core/stroke';
 import type { Kernels } from '@eppu/kernels';

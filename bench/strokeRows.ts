@@ -1,6 +1,21 @@
 /** What is measured of strokes: on a flat sheet, on a model, through a stencil, smearing. */
 import { buildTexelMap } from '@eppu/core/atlas';
 import {
+	type Coverage,
+	clearCoverage,
+	createBins,
+	createCoverage,
+	createView,
+	dropBins,
+	homeCamera,
+	modelTarget,
+	plainDab,
+	projectionOf,
+	sheetTarget,
+	type Target,
+	takeTouched,
+} from '@eppu/core/projection';
+import {
 	beginStroke,
 	defaultTip,
 	type Sample,
@@ -20,21 +35,6 @@ import {
 	swapRecord,
 	type TileRecord,
 } from '@eppu/core/surface';
-import {
-	type Coverage,
-	clearCoverage,
-	createBins,
-	createCoverage,
-	createView,
-	dropBins,
-	homeCamera,
-	modelTarget,
-	plainDab,
-	projectionOf,
-	sheetTarget,
-	type Target,
-	takeTouched,
-} from '@eppu/core/target';
 import type { Kernels } from '@eppu/kernels';
 import { undisturbed } from './measure.ts';
 import { type Report, SIZE, upTo } from './rows.ts';

@@ -1,17 +1,10 @@
 /** The projects of the demo world, painted from nothing by scripts; the same in every run. */
 import { createHash } from 'node:crypto';
 import { apiaryPalette } from '@eppu/core/color';
-import {
-	type Desk,
-	type Engine,
-	emptyDesk,
-	type Layer,
-	openEngine,
-	type Project,
-	usualBleed,
-} from '@eppu/core/document';
+import { type Desk, emptyDesk, type Layer, type Project, usualBleed } from '@eppu/core/document';
+import { type Engine, openEngine } from '@eppu/core/engine';
 import { type Mesh, meshBounds, writeGlb } from '@eppu/core/mesh';
-import { type Camera, framing, homeCamera } from '@eppu/core/target';
+import { type Camera, framing, homeCamera } from '@eppu/core/projection';
 import { loadKernels } from '@eppu/kernels/node';
 import { hiveMesh } from './mesh/hive.ts';
 import { smokerMesh } from './mesh/smoker.ts';

@@ -2,9 +2,10 @@
 import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { apiaryPalette } from '@eppu/core/color';
-import { openEngine, type Project, paintLayer, type StrokeSpec, washLayer } from '@eppu/core/document';
+import { type Project, paintLayer, washLayer } from '@eppu/core/document';
+import { openEngine, type StrokeSpec } from '@eppu/core/engine';
+import { homeCamera, renderModel } from '@eppu/core/projection';
 import { type Sample, shippedTips, tipOfShipped } from '@eppu/core/stroke';
-import { homeCamera, renderModel } from '@eppu/core/target';
 import { loadKernels } from '@eppu/kernels/node';
 import sharp, { type OverlayOptions } from 'sharp';
 import { around, createMeshBuilder } from './mesh/shapes.ts';

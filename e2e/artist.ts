@@ -2,7 +2,8 @@
 import { execFileSync } from 'node:child_process';
 import { copyFileSync, existsSync, mkdirSync, readFileSync } from 'node:fs';
 import { openKept } from '@eppu/cli/commands';
-import type { Desk, Engine } from '@eppu/core/document';
+import type { Desk } from '@eppu/core/document';
+import type { Engine } from '@eppu/core/engine';
 import { readPack } from '@eppu/core/format';
 import { openSourceStore } from '@eppu/server/store';
 import { expect, type Page } from '@playwright/test';

@@ -3,7 +3,9 @@
  * stopped, tabs crash, close and reload, the network goes, the disk fills. After each round all is made whole again, and
  * what is kept must be, to the texel, what was finished on the screen.
  */
-import type { Engine, Project } from '@eppu/core/document';
+
+import type { Project } from '@eppu/core/document';
+import { type Engine, openEngine } from '@eppu/core/engine';
 import { readPack, writePack } from '@eppu/core/format';
 import { type BrowserContext, expect, type Page } from '@playwright/test';
 import type { ToStudio } from '../apps/web/src/studio/protocol.ts';
@@ -98,7 +100,6 @@ export async function createCampaign(context: BrowserContext, server: TestServer
 		taken = 0;
 	};
 	const reopened = async (): Promise<void> => {
-		const { openEngine } = await import('@eppu/core/document');
 		const { project, tiles } = engine.whole();
 		const meshes = new Map(
 			project.models.flatMap((model) => {

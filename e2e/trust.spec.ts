@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import type { Engine } from '@eppu/core/document';
+import type { Engine } from '@eppu/core/engine';
 import { type BrowserContext, expect, type Page, test } from '@playwright/test';
 import {
 	crash,

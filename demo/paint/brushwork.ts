@@ -1,7 +1,8 @@
 /** What the demo's painters share: noise, per-texel painting by surface place, and seeded hand strokes. */
 import { eachTexelOfFace } from '@eppu/core/atlas';
 import { type Rgb8, rgbOfHex } from '@eppu/core/color';
-import { type Engine, type Id, layerOf, sheetOf } from '@eppu/core/document';
+import { type Id, layerOf, sheetOf } from '@eppu/core/document';
+import type { Engine } from '@eppu/core/engine';
 import { defaultTip, type Sample, straightCurve, type Tip, type Tool } from '@eppu/core/stroke';
 import type { P3 } from '../mesh/shapes.ts';
 

@@ -1,14 +1,6 @@
 /** Paints the plank hive: bare boards, a chalky blue coat that flakes, moss from below, and light. */
-import {
-	adjustLayer,
-	type Engine,
-	groupLayer,
-	type Layer,
-	paintLayer,
-	sheetOf,
-	textLayer,
-	washLayer,
-} from '@eppu/core/document';
+import { adjustLayer, groupLayer, type Layer, paintLayer, sheetOf, textLayer, washLayer } from '@eppu/core/document';
+import type { Engine } from '@eppu/core/engine';
 import { newFinish } from '@eppu/core/finish';
 import { newStep, presets } from '@eppu/core/recipe';
 import { hiveRects } from '../mesh/hive.ts';

@@ -1,5 +1,7 @@
 /** Paints the smoker: tin, primer, stove black worn at the edges, soot, and light, the way a hand would build it up. */
-import { type Engine, type Layer, paintLayer, washLayer } from '@eppu/core/document';
+
+import { type Layer, paintLayer, washLayer } from '@eppu/core/document';
+import type { Engine } from '@eppu/core/engine';
 import type { Rect } from '../mesh/shapes.ts';
 import { bellowsRects, canRects } from '../mesh/smoker.ts';
 import { blend, clamp, clouds, noise, type Place, paintTexels, rgba, seeded, step, stroke } from './brushwork.ts';

@@ -1,6 +1,7 @@
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { type Engine, openEngine, picturesNamed } from '@eppu/core/document';
+import { picturesNamed } from '@eppu/core/derive';
+import { type Engine, openEngine } from '@eppu/core/engine';
 import { fileName, sheetPng, unpackPicture } from '@eppu/core/format';
 import { type Mesh, readModel } from '@eppu/core/mesh';
 import { loadKernels } from '@eppu/kernels/node';

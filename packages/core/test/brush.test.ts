@@ -4,6 +4,18 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { curveAt } from '../src/color/index.ts';
 import {
+	type Coverage,
+	clearCoverage,
+	coverageTile,
+	createCoverage,
+	type Dab,
+	mirroredSheet,
+	plainDab,
+	sheetTarget,
+	takeTouched,
+	tipPicture,
+} from '../src/projection/index.ts';
+import {
 	createDabs,
 	createPath,
 	defaultTip,
@@ -16,18 +28,6 @@ import {
 	type Tip,
 	tipOfShipped,
 } from '../src/stroke/index.ts';
-import {
-	type Coverage,
-	clearCoverage,
-	coverageTile,
-	createCoverage,
-	type Dab,
-	mirroredSheet,
-	plainDab,
-	sheetTarget,
-	takeTouched,
-	tipPicture,
-} from '../src/target/index.ts';
 import { seeded } from './oracle/surfaces.ts';
 
 let kernels: Kernels;

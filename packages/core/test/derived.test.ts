@@ -5,16 +5,14 @@ import { beforeAll, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import {
 	CommandError,
-	type Engine,
-	type KeptTile,
 	type Layer,
 	layerOf,
-	openEngine,
 	type Project,
 	paintLayer,
 	projectProblem,
 	washLayer,
 } from '../src/document/index.ts';
+import { type Engine, type KeptTile, openEngine } from '../src/engine/index.ts';
 import { presets, type RecipeStep } from '../src/recipe/index.ts';
 import { pictureOfSurface, type Surface } from '../src/surface/index.ts';
 import { everything, masked, mesh, meshes, openOn, paint, picture, SIDE, step, text } from './oracle/derived.ts';

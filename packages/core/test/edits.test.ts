@@ -3,16 +3,9 @@ import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import {
-	type Edit,
-	type Engine,
-	type Layer,
-	openEngine,
-	type Project,
-	paintLayer,
-	type StrokeSpec,
-	washLayer,
-} from '../src/document/index.ts';
+import { type Layer, type Project, paintLayer, washLayer } from '../src/document/index.ts';
+import type { Edit } from '../src/edit/index.ts';
+import { type Engine, openEngine, type StrokeSpec } from '../src/engine/index.ts';
 import { type Affine, after, inverseOf } from '../src/raster/index.ts';
 import type { Shape } from '../src/select/index.ts';
 import { coatGone, defaultTip, unruled } from '../src/stroke/index.ts';

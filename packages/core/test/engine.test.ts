@@ -10,21 +10,18 @@ import {
 	type Command,
 	CommandError,
 	desksProblem,
-	type Engine,
 	emptyDesk,
-	type KeptTile,
 	type LayerChange,
-	openEngine,
 	type Project,
 	paintLayer,
 	projectProblem,
-	type StrokeSpec,
 	washLayer,
 } from '../src/document/index.ts';
 import { common } from '../src/document/schema.js';
+import { type Engine, type KeptTile, openEngine, type StrokeSpec } from '../src/engine/index.ts';
 import type { Mesh } from '../src/mesh/index.ts';
+import { homeCamera } from '../src/projection/index.ts';
 import { defaultTip } from '../src/stroke/index.ts';
-import { homeCamera } from '../src/target/index.ts';
 
 let mesh: Mesh;
 let kernels: Kernels;

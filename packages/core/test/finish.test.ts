@@ -2,15 +2,8 @@
 import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
-import {
-	adjustLayer,
-	type Engine,
-	type KeptTile,
-	type Layer,
-	paintLayer,
-	textLayer,
-	washLayer,
-} from '../src/document/index.ts';
+import { adjustLayer, type Layer, paintLayer, textLayer, washLayer } from '../src/document/index.ts';
+import type { Engine, KeptTile } from '../src/engine/index.ts';
 import { newFinish } from '../src/finish/index.ts';
 import { contourOf } from '../src/select/index.ts';
 import type { Text } from '../src/text/index.ts';

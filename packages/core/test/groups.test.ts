@@ -7,18 +7,15 @@ import {
 	adjustLayer,
 	type Command,
 	CommandError,
-	type Engine,
 	eachLayer,
 	groupLayer,
-	type KeptTile,
 	type Layer,
-	openEngine,
 	paintLayer,
 	placeOfLayer,
 	projectProblem,
-	type StrokeSpec,
 	washLayer,
 } from '../src/document/index.ts';
+import { type Engine, type KeptTile, openEngine, type StrokeSpec } from '../src/engine/index.ts';
 import { buildUpPng, gridOf } from '../src/format/index.ts';
 import { defaultTip, unruled } from '../src/stroke/index.ts';
 import { box, projectOf } from './oracle/meshes.ts';

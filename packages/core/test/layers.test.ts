@@ -5,17 +5,15 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import {
 	adjustLayer,
-	type Engine,
 	groupLayer,
 	type Layer,
 	layerOf,
-	openEngine,
 	paintLayer,
 	projectProblem,
-	type StrokeSpec,
 	textLayer,
 	washLayer,
 } from '../src/document/index.ts';
+import { type Engine, openEngine, type StrokeSpec } from '../src/engine/index.ts';
 import { newFinish } from '../src/finish/index.ts';
 import { newStep, type RecipeStep, type StepName } from '../src/recipe/index.ts';
 import { contourOf } from '../src/select/index.ts';

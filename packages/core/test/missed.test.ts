@@ -2,17 +2,11 @@
 import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
-import {
-	type Engine,
-	type Layer,
-	openEngine,
-	type Project,
-	paintLayer,
-	type StrokeSpec,
-} from '../src/document/index.ts';
+import { type Layer, type Project, paintLayer } from '../src/document/index.ts';
+import { type Engine, openEngine, type StrokeSpec } from '../src/engine/index.ts';
 import type { Mesh } from '../src/mesh/index.ts';
+import { homeCamera } from '../src/projection/index.ts';
 import { defaultTip } from '../src/stroke/index.ts';
-import { homeCamera } from '../src/target/index.ts';
 import { box, projectOf } from './oracle/meshes.ts';
 
 let kernels: Kernels;

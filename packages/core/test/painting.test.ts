@@ -4,8 +4,10 @@ import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { facesOfTile, seamReader } from '../src/atlas/index.ts';
-import { type Engine, openEngine, paintLayer, type StrokeSpec } from '../src/document/index.ts';
+import { paintLayer } from '../src/document/index.ts';
+import { type Engine, openEngine, type StrokeSpec } from '../src/engine/index.ts';
 import type { Mesh } from '../src/mesh/index.ts';
+import { homeCamera } from '../src/projection/index.ts';
 import {
 	defaultTip,
 	type Sample,
@@ -16,7 +18,6 @@ import {
 	tipOfShipped,
 	unruled,
 } from '../src/stroke/index.ts';
-import { homeCamera } from '../src/target/index.ts';
 import { ball, box, projectOf, tube } from './oracle/meshes.ts';
 import { seeded } from './oracle/surfaces.ts';
 

@@ -3,14 +3,8 @@ import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import {
-	type Command,
-	type Engine,
-	type KeptTile,
-	type Layer,
-	projectProblem,
-	washLayer,
-} from '../src/document/index.ts';
+import { type Command, type Layer, projectProblem, washLayer } from '../src/document/index.ts';
+import type { Engine, KeptTile } from '../src/engine/index.ts';
 import { mixed, mixings, presets } from '../src/recipe/index.ts';
 import { pictureOfSurface, type Surface } from '../src/surface/index.ts';
 import { everything, masked, mesh, openOn, picture, SIDE, step } from './oracle/derived.ts';

@@ -2,14 +2,8 @@
 import { readFile } from 'node:fs/promises';
 import { createHeap, createKernels, type Kernels, MemoryFullError } from '@eppu/kernels';
 import { expect, test } from '@jest/globals';
-import {
-	CommandError,
-	type Engine,
-	openEngine,
-	paintLayer,
-	type Spilled,
-	type StrokeSpec,
-} from '../src/document/index.ts';
+import { CommandError, paintLayer } from '../src/document/index.ts';
+import { type Engine, openEngine, type Spilled, type StrokeSpec } from '../src/engine/index.ts';
 import { defaultTip } from '../src/stroke/index.ts';
 import { box, projectOf } from './oracle/meshes.ts';
 

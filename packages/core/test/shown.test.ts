@@ -6,22 +6,24 @@ import fc from 'fast-check';
 import {
 	adjustLayer,
 	CommandError,
-	type Dirty,
-	type Edited,
-	type Engine,
 	eachLayer,
 	groupLayer,
 	type Layer,
 	type LayerChange,
-	type MaskChange,
-	openEngine,
 	paintLayer,
-	type StrokeSpec,
 	washLayer,
 } from '../src/document/index.ts';
+import {
+	type Dirty,
+	type Edited,
+	type Engine,
+	type MaskChange,
+	openEngine,
+	type StrokeSpec,
+} from '../src/engine/index.ts';
+import { homeCamera } from '../src/projection/index.ts';
 import { defaultTip, type Tool } from '../src/stroke/index.ts';
 import { tileIntoPicture } from '../src/surface/index.ts';
-import { homeCamera } from '../src/target/index.ts';
 import { box, projectOf } from './oracle/meshes.ts';
 
 let kernels: Kernels;

@@ -2,6 +2,7 @@ import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { createCoverage, sheetTarget } from '../src/projection/index.ts';
 import {
 	beginStroke,
 	createDabs,
@@ -15,7 +16,6 @@ import {
 	unruled,
 } from '../src/stroke/index.ts';
 import { createSurface, pictureIntoSurface, pictureOfSurface, swapRecord, texelAt } from '../src/surface/index.ts';
-import { createCoverage, sheetTarget } from '../src/target/index.ts';
 import { seeded } from './oracle/surfaces.ts';
 
 let kernels: Kernels;

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
-import { type Delta, type KeptTile, type Project, surfacesOfSheet } from '@eppu/core/document';
+import { type Project, surfacesOfSheet } from '@eppu/core/document';
+import type { Delta, KeptTile } from '@eppu/core/engine';
 import type { PackedTile } from '@eppu/core/format';
 import { TILE, tileBytes } from '@eppu/core/surface';
 import { asc, eq, inArray, sql } from 'drizzle-orm';

@@ -1,9 +1,9 @@
 import { ramp, type ToneOp, toneNames } from '@eppu/core/color';
 import { type BlendMode, blendModes } from '@eppu/core/composite';
 import { type Layer, modeWords, type Sheet } from '@eppu/core/document';
+import { framing } from '@eppu/core/projection';
 import { presets } from '@eppu/core/recipe';
 import type { SelectionChange } from '@eppu/core/select';
-import { framing } from '@eppu/core/target';
 import { edit, lookAlone, run, setDesk, setFront, swapPots, tell } from '../studio/client.ts';
 import {
 	activeLayer,

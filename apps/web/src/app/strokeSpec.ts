@@ -1,6 +1,7 @@
-import type { Sight, StencilDesk, StrokePlace, StrokeSpec } from '@eppu/core/document';
+import type { StencilDesk } from '@eppu/core/document';
+import type { StrokePlace, StrokeSpec } from '@eppu/core/engine';
+import type { Camera, Plane, Reach, SheetMirror, Sight } from '@eppu/core/projection';
 import type { StencilUse, Tool } from '@eppu/core/stroke';
-import type { Camera, Plane, Reach, SheetMirror } from '@eppu/core/target';
 import { activeLayers, paintsMask, pots, type StudioState, sheetIn } from '../studio/store.ts';
 import { isHeld } from './held.ts';
 

@@ -1,4 +1,5 @@
-import type { Layer, MaskChange, Sheet } from '@eppu/core/document';
+import type { Layer, Sheet } from '@eppu/core/document';
+import type { MaskChange } from '@eppu/core/engine';
 import { addMask, choose, copyLayer, type LayerChangeOf, mergeLayer, toggleCoat } from '../app/layers.ts';
 import { lookAlone, run, tell } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';

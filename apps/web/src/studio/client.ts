@@ -1,18 +1,10 @@
 import type { Hex } from '@eppu/core/color';
-import {
-	type Command,
-	type Desk,
-	type Edit,
-	eachLayer,
-	emptyDesk,
-	type Guard,
-	type Id,
-	type LetterPlace,
-	type Spot,
-} from '@eppu/core/document';
+import { type Command, type Desk, eachLayer, emptyDesk, type Guard, type Id } from '@eppu/core/document';
+import type { Edit } from '@eppu/core/edit';
+import { framing, homeCamera } from '@eppu/core/projection';
 import type { Rect } from '@eppu/core/raster';
+import type { LetterPlace, Spot } from '@eppu/core/scene';
 import type { Tip } from '@eppu/core/stroke';
-import { framing, homeCamera } from '@eppu/core/target';
 import { toast } from 'sonner';
 import { holdProject, letGo } from './hold.ts';
 import { createSheetPicture, type SheetPicture } from './pictures.ts';

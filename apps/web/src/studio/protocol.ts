@@ -1,27 +1,13 @@
 /** What the interface, the studio worker and the keeper say to each other: one union each way. */
 import type { Hex } from '@eppu/core/color';
-import type {
-	Command,
-	Desk,
-	Edit,
-	EditOptions,
-	Guard,
-	Id,
-	KeptTile,
-	MaskChange,
-	MirrorSpot,
-	Project,
-	Refusal,
-	Look as SeenPart,
-	SelectBy,
-	Sight,
-	Spot,
-	StrokeSpec,
-} from '@eppu/core/document';
+import type { Command, Desk, Guard, Id, Project } from '@eppu/core/document';
+import type { Edit, SelectBy } from '@eppu/core/edit';
+import type { EditOptions, KeptTile, MaskChange, Refusal, Look as SeenPart, StrokeSpec } from '@eppu/core/engine';
+import type { Plane, Sight } from '@eppu/core/projection';
 import type { Affine } from '@eppu/core/raster';
+import type { MirrorSpot, Spot } from '@eppu/core/scene';
 import type { Joining, SelectionChange } from '@eppu/core/select';
 import type { Sample, Tip } from '@eppu/core/stroke';
-import type { Plane } from '@eppu/core/target';
 
 /**
  * What changes the project and can be done again from its words alone: it goes into the journal as it is said, before

@@ -6,13 +6,12 @@ import {
 	type Id,
 	type Layer,
 	layerOf,
-	type MirrorSpot,
-	type Refusal,
 	type Sheet,
-	type Spot,
 	sheetOf,
 } from '@eppu/core/document';
+import type { Refusal } from '@eppu/core/engine';
 import type { Rect } from '@eppu/core/raster';
+import type { MirrorSpot, Spot } from '@eppu/core/scene';
 import type { Joining } from '@eppu/core/select';
 import type { Tool } from '@eppu/core/stroke';
 import { create } from 'zustand';

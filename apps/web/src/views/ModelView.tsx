@@ -1,5 +1,5 @@
-import type { MirrorSpot, Spot } from '@eppu/core/document';
-import { type Camera, cameraBasis, type Vec3 } from '@eppu/core/target';
+import { type Camera, cameraBasis, type Vec3 } from '@eppu/core/projection';
+import type { MirrorSpot, Spot } from '@eppu/core/scene';
 import { useEffect, useRef, useState } from 'react';
 import { mirrorPlanes, sightOf } from '../app/strokeSpec.ts';
 import { pictures, setDesk } from '../studio/client.ts';

@@ -1,4 +1,6 @@
-import type { Sheet, SheetPlace, Sight, Spot } from '@eppu/core/document';
+import type { Sheet, SheetPlace } from '@eppu/core/document';
+import type { Sight } from '@eppu/core/projection';
+import type { Spot } from '@eppu/core/scene';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { fileUrl } from '../app/api.ts';
 import { mirrorLines, sightOf } from '../app/strokeSpec.ts';

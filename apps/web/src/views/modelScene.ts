@@ -1,7 +1,6 @@
 import { type Guard, guardLets } from '@eppu/core/document';
+import { type Camera, cameraBasis } from '@eppu/core/projection';
 import { TILE } from '@eppu/core/surface';
-import type { Camera } from '@eppu/core/target';
-import { cameraBasis } from '@eppu/core/target';
 import {
 	BufferAttribute,
 	BufferGeometry,

@@ -1,4 +1,4 @@
-import type { StrokePlace } from '@eppu/core/document';
+import type { StrokePlace } from '@eppu/core/engine';
 import type { Sample } from '@eppu/core/stroke';
 import { type PointerEvent, useRef } from 'react';
 import { isHeld } from '../app/held.ts';

@@ -1,5 +1,5 @@
-import type { Desk, Id, KeptTile, Project } from '@eppu/core/document';
-import { currentDesk, desksProblem, projectProblem } from '@eppu/core/document';
+import { currentDesk, type Desk, desksProblem, type Id, type Project, projectProblem } from '@eppu/core/document';
+import type { KeptTile } from '@eppu/core/engine';
 import { createPackReader, inflateTexels, type PackedTile, readPack } from '@eppu/core/format';
 import { type Mesh, readModel } from '@eppu/core/mesh';
 import type { HeldPack } from '../studio/protocol.ts';

@@ -1,4 +1,4 @@
-import type { Engine } from '@eppu/core/document';
+import type { Engine } from '@eppu/core/engine';
 import { unpackPicture } from '@eppu/core/format';
 import { previewStroke, shippedStencilPicture } from '@eppu/core/stroke';
 import type { Look, ToStudio } from '../studio/protocol.ts';

@@ -1,4 +1,4 @@
-import type { KeptTile } from '@eppu/core/document';
+import type { KeptTile } from '@eppu/core/engine';
 import type { PackedTile } from '@eppu/core/format';
 
 const hex = (bytes: ArrayBuffer): string =>

@@ -1,4 +1,5 @@
-import { type Engine, eachLayer } from '@eppu/core/document';
+import { eachLayer } from '@eppu/core/document';
+import type { Engine } from '@eppu/core/engine';
 import { joined, writePack } from '@eppu/core/format';
 import type { Said } from '../studio/protocol.ts';
 import { pressAll } from './pressing.ts';

@@ -1,4 +1,5 @@
-import type { Dirty, Engine, Id, Sheet } from '@eppu/core/document';
+import type { Id, Sheet } from '@eppu/core/document';
+import type { Dirty, Engine } from '@eppu/core/engine';
 import { TILE } from '@eppu/core/surface';
 import type { FromStudio } from '../studio/protocol.ts';
 

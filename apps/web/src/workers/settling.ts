@@ -1,4 +1,5 @@
-import type { Engine, Id } from '@eppu/core/document';
+import type { Id } from '@eppu/core/document';
+import type { Engine } from '@eppu/core/engine';
 import type { FromStudio } from '../studio/protocol.ts';
 import type { Pump } from './pump.ts';
 

@@ -1,4 +1,5 @@
-import type { Engine, Id } from '@eppu/core/document';
+import type { Id } from '@eppu/core/document';
+import type { Engine } from '@eppu/core/engine';
 import { meshBounds } from '@eppu/core/mesh';
 import type { ShownModel } from '../studio/protocol.ts';
 

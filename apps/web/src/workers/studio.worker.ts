@@ -1,18 +1,12 @@
 /** The studio: one document engine. It hears intentions and strokes, and answers with patches and the outline. */
 import { hexOfRgb } from '@eppu/core/color';
-import {
-	type Clip,
-	CommandError,
-	type Dirty,
-	type Engine,
-	type Id,
-	openEngine,
-	picturesNamed,
-	sheetOf,
-} from '@eppu/core/document';
+import { picturesNamed } from '@eppu/core/derive';
+import { CommandError, type Id, sheetOf } from '@eppu/core/document';
+import type { Clip } from '@eppu/core/edit';
+import { type Dirty, type Engine, openEngine } from '@eppu/core/engine';
 import { buildUpPng, coverPicture, encodePng, sheetPng } from '@eppu/core/format';
+import { homeCamera, mirrorSets } from '@eppu/core/projection';
 import { type Clinging, clingFrom, edgeStrength } from '@eppu/core/select';
-import { homeCamera, mirrorSets } from '@eppu/core/target';
 import { createKernels } from '@eppu/kernels';
 import wasmUrl from '@eppu/kernels/kernels.wasm?url&no-inline';
 import {

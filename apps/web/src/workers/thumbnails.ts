@@ -1,4 +1,5 @@
-import { type Engine, eachLayer } from '@eppu/core/document';
+import { eachLayer } from '@eppu/core/document';
+import type { Engine } from '@eppu/core/engine';
 import { hasTexels, type Kind, type Surface, TILE } from '@eppu/core/surface';
 import type { Thumbnail } from '../studio/protocol.ts';
 

@@ -1,4 +1,4 @@
-import type { Spill, Spilled } from '@eppu/core/document';
+import type { Spill, Spilled } from '@eppu/core/engine';
 
 const FOLDER = 'eppu-undo';
 

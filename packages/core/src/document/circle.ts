@@ -1,28 +1,8 @@
 import { isAreaTone } from '../color/index.ts';
 import { tapsOf } from '../recipe/index.ts';
-import { eachLayer, type Id, type Layer, layerOf, placeOfLayer, type Sheet } from './project.ts';
-
-/**
- * What lies under a layer in the picture that it changes: its base and the layers clipped to that where it is clipped,
- * else all layers below it, also those below the groups around it that are not blended as one. Lowest first.
- */
-export function belowOf(sheet: Sheet, id: Id): Layer[] {
-	const place = placeOfLayer(sheet, id);
-	const layer = place?.among[place.at];
-	if (!place || !layer) return [];
-	if (layer.clip && place.at > 0) {
-		let base = place.at - 1;
-		while (base > 0 && place.among[base]?.clip) base--;
-		return place.among.slice(base, place.at);
-	}
-	const out = place.among.slice(0, place.at);
-	for (const group of [...place.path].reverse()) {
-		if (group.isolated || group.mode !== 'normal') break;
-		const around = placeOfLayer(sheet, group.id);
-		if (around) out.unshift(...around.among.slice(0, around.at));
-	}
-	return out;
-}
+import { belowOf } from './below.ts';
+import { eachLayer, layerOf } from './layerTree.ts';
+import type { Layer, Sheet } from './types.ts';
 
 /** The name of a layer whose picture or mask would be made from itself, or null where there is none. */
 export function readingCircle(sheet: Sheet): string | null {

@@ -5,23 +5,10 @@ import type { SurfaceId } from '../surface/index.ts';
 import type { Text } from '../text/index.ts';
 import type { WashFill } from '../wash/index.ts';
 import { readingCircle } from './circle.ts';
+import { depthOf, eachLayer, type LayerPlace, layerOf, placeOfLayer, sheetOf, surfacesOfLayer } from './layerTree.ts';
 import { cleanNameProblem } from './names.ts';
-import {
-	type Coat,
-	eachLayer,
-	type GroupLayer,
-	type Id,
-	type Layer,
-	type LayerPlace,
-	layerOf,
-	type Mask,
-	type Project,
-	placeOfLayer,
-	type Sheet,
-	sheetOf,
-	surfacesOfLayer,
-} from './project.ts';
-import { changeProblem, depthOf } from './validate.ts';
+import type { Coat, GroupLayer, Id, Layer, Mask, Project, Sheet } from './types.ts';
+import { changeProblem } from './validate.ts';
 
 /** What of a layer can be changed in one step. */
 export interface LayerChange {

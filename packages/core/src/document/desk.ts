@@ -1,8 +1,8 @@
 import type { Hex } from '../color/index.ts';
+import { type Camera, homeCamera, type Reach } from '../projection/index.ts';
 import { defaultTip, noJitter, type Rule, straightCurve, type Tip } from '../stroke/index.ts';
-import { type Camera, homeCamera, type Reach } from '../target/index.ts';
-import type { Id } from './project.ts';
-import type { Guard } from './spec.ts';
+import type { Guard } from './guard.ts';
+import type { Id } from './types.ts';
 
 /** Where a sheet's view stands: the texel in its middle and screen px per texel. */
 export interface SheetPlace {

@@ -1,3 +1,10 @@
+/** A name not yet among `taken`: "Tin", "Tin 2", "Tin 3" … */
+export function freeName(name: string, taken: readonly string[]): string {
+	if (!taken.includes(name)) return name;
+	const stem = name.replace(/ \d+$/, '');
+	for (let n = 2; ; n++) if (!taken.includes(`${stem} ${n}`)) return `${stem} ${n}`;
+}
+
 /** Control characters, and marks that turn the direction of what follows them: a name with them shows as another. */
 const misleading = /[\p{Cc}\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]/u;
 

@@ -2,16 +2,14 @@ import { MOST_NESTED } from '../composite/index.ts';
 import { readingCircle } from './circle.ts';
 import type { Desk } from './desk.ts';
 import { desk, palette, preset, project, recipe } from './gen/validators.js';
-import { eachLayer, type Layer, type Project } from './project.ts';
-
-/** How deep groups stand within each other. */
-export const depthOf = (layers: readonly Layer[]): number =>
-	layers.reduce((most, layer) => (layer.kind === 'group' ? Math.max(most, 1 + depthOf(layer.layers)) : most), 0);
+import { depthOf, eachLayer } from './layerTree.ts';
+import type { Project } from './types.ts';
 
 interface Problem {
 	readonly instancePath: string;
 	readonly message?: string;
 }
+
 type Validator = ((value: unknown) => boolean) & { errors?: readonly Problem[] | null };
 
 const problem = (validate: Validator, what: string, value: unknown): string | null => {

@@ -1,4 +1,5 @@
-import type { Engine, Id } from '../document/index.ts';
+import type { Id } from '../document/index.ts';
+import type { Engine } from '../engine/index.ts';
 import type { Picture } from '../surface/index.ts';
 import { encodePng } from './png.ts';
 import { shrink } from './resize.ts';

@@ -1,7 +1,8 @@
-import { type Engine, type Id, type Sheet, sheetOf } from '../document/index.ts';
+import { type Id, type Sheet, sheetOf } from '../document/index.ts';
+import type { Engine } from '../engine/index.ts';
 import { meshBounds } from '../mesh/index.ts';
+import { type Camera, framing, renderModel } from '../projection/index.ts';
 import type { Picture } from '../surface/index.ts';
-import { type Camera, framing, renderModel } from '../target/index.ts';
 import { encodePng } from './png.ts';
 import { shrink } from './resize.ts';
 

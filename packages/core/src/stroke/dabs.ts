@@ -1,5 +1,5 @@
 import { curveAt, type Hex, hexOfOklch, oklchOfHex, rgbOfHex } from '../color/index.ts';
-import type { Dab, TipPicture } from '../target/index.ts';
+import type { Dab, TipPicture } from '../projection/index.ts';
 import { chance } from './chance.ts';
 import { between, type Point } from './path.ts';
 import { readingOf } from './reading.ts';

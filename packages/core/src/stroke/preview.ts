@@ -1,7 +1,7 @@
 import type { Kernels } from '@eppu/kernels';
 import type { Hex } from '../color/index.ts';
+import { createCoverage, dropCoverage, sheetTarget, type TipPicture } from '../projection/index.ts';
 import { clearSurface, createSurface, dropRecord, type Picture, pictureOfSurface } from '../surface/index.ts';
-import { createCoverage, dropCoverage, sheetTarget, type TipPicture } from '../target/index.ts';
 import type { Sample } from './path.ts';
 import { beginStroke } from './stroke.ts';
 import type { Tip } from './tip.ts';

@@ -1,4 +1,5 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
+import { type Coverage, clearCoverage, coverageTile, type Dab, type Target, takeTouched } from '../projection/index.ts';
 import {
 	createRecord,
 	freshTexels,
@@ -8,7 +9,6 @@ import {
 	TILE_TEXELS,
 	takeBefore,
 } from '../surface/index.ts';
-import { type Coverage, clearCoverage, coverageTile, type Dab, type Target, takeTouched } from '../target/index.ts';
 import { createDabs } from './dabs.ts';
 import { createPath, type Point } from './path.ts';
 import { ROPE, type Stroke, type StrokeMeans } from './stroke.ts';

@@ -1,6 +1,6 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
+import { type Coverage, clearCoverage, coverageTile, type Dab, type Target, takeTouched } from '../projection/index.ts';
 import { Kind, type Surface, setTileState, TILE_TEXELS, type TileRecord, writableTexels } from '../surface/index.ts';
-import { type Coverage, clearCoverage, coverageTile, type Dab, type Target, takeTouched } from '../target/index.ts';
 
 /** Cells along a side of what a smearing tip carries, at the most. */
 const MOST_CELLS = 96;

@@ -1,6 +1,6 @@
+import type { Target } from '../projection/index.ts';
 import type { Picture } from '../surface/index.ts';
 import { TILE, TILE_TEXELS } from '../surface/index.ts';
-import type { Target } from '../target/index.ts';
 
 /** A picture that paint goes through, or that is printed. */
 export interface PaintPicture {

@@ -2,6 +2,16 @@ import type { Kernels, Ptr } from '@eppu/kernels';
 import type { SeamReader } from '../atlas/index.ts';
 import { type Hex, rgbOfHex, type ToneTool } from '../color/index.ts';
 import {
+	type Coverage,
+	clearCoverage,
+	coverageTile,
+	type Dab,
+	inkOf,
+	type Target,
+	type TipPicture,
+	takeTouched,
+} from '../projection/index.ts';
+import {
 	createRecord,
 	freshTexels,
 	hasTexels,
@@ -16,16 +26,6 @@ import {
 	tileBytes,
 	tileState,
 } from '../surface/index.ts';
-import {
-	type Coverage,
-	clearCoverage,
-	coverageTile,
-	type Dab,
-	inkOf,
-	type Target,
-	type TipPicture,
-	takeTouched,
-} from '../target/index.ts';
 import { type Change, softChange, toneChange } from './change.ts';
 import { createDabs } from './dabs.ts';
 import { createPath, type Point, type Sample } from './path.ts';

@@ -1,16 +1,7 @@
 /** Documents of derived surfaces on a small box, for the tests of what is computed from the document. */
 import type { Kernels } from '@eppu/kernels';
-import {
-	adjustLayer,
-	type Engine,
-	groupLayer,
-	type KeptTile,
-	type Layer,
-	openEngine,
-	paintLayer,
-	textLayer,
-	washLayer,
-} from '../../src/document/index.ts';
+import { adjustLayer, groupLayer, type Layer, paintLayer, textLayer, washLayer } from '../../src/document/index.ts';
+import { type Engine, type KeptTile, openEngine } from '../../src/engine/index.ts';
 import { newFinish } from '../../src/finish/index.ts';
 import { newStep, type RecipeStep, type StepName } from '../../src/recipe/index.ts';
 import type { Text } from '../../src/text/index.ts';

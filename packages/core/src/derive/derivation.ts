@@ -1,0 +1,236 @@
+import type { Id, Project, Sheet } from '../document/index.ts';
+import { meet, type Rect, replaceTiles, tileRect } from '../raster/index.ts';
+import { isDear } from '../recipe/index.ts';
+import {
+	clearSurface,
+	copySurface,
+	createSurface,
+	dropTile,
+	emptyTile,
+	type Surface,
+	type SurfaceId,
+	setTileState,
+	TILE,
+	tileState,
+} from '../surface/index.ts';
+import { derivedOf } from './derived.ts';
+import type { Means } from './means.ts';
+import { notePrefix } from './recipePrefix.ts';
+import type { Derived } from './spec.ts';
+
+/** So few tiles are computed well at once. */
+const FEWEST_DRAFTED = 128;
+
+interface Kept {
+	node: Derived;
+	readonly sheet: Id;
+	readonly surface: Surface;
+	readonly stale: Set<number>;
+	/** Those of its stale tiles that are to be shown in a draft first. */
+	readonly drafts: Set<number>;
+	/** Which of its tiles read each tile of the inputs over seams. */
+	readonly far: Map<number, Set<number>>;
+}
+
+/** Keeps all computed surfaces in step with the document, a few tiles at a time. */
+export interface Derivation {
+	/** After the document changed: what computes differently now is due. */
+	follow(project: Project): void;
+	/** Tiles of a surface have new texels: what reads them is due. */
+	touched(surface: SurfaceId, tiles: Iterable<number>): void;
+	/** Computes what is due until told to stop; returns the tiles of sheets that may look different since the last call. */
+	refresh(stop: () => boolean): Map<Id, Set<number>>;
+	/** Computes all that is due of a sheet, or of all; true where there was anything. The next refresh tells its tiles. */
+	settle(sheet?: Id): boolean;
+	/** Something is to be computed, or to be told. */
+	readonly due: boolean;
+	/** Tiles still to be computed. */
+	readonly left: number;
+	drop(): void;
+}
+
+/** `surfaces` takes the computed surfaces in; `means` reads them there. */
+export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>): Derivation {
+	const { kernels } = means;
+	let kept = new Map<SurfaceId, Kept>();
+	/** In the order in which they must be computed. */
+	let order: Kept[] = [];
+	let readers = new Map<SurfaceId, Kept[]>();
+
+	const allOf = ({ surface, stale }: Kept): void => {
+		for (let tile = 0; tile < surface.kinds.length; tile++) stale.add(tile);
+	};
+	const forget = ({ surface }: Kept): void => {
+		clearSurface(kernels.heap, surface);
+		surfaces.delete(surface.id);
+	};
+	const spread = (each: Kept, tiles: Iterable<number>): void => {
+		const { node, surface, stale } = each;
+		node.reset?.();
+		if (!Number.isFinite(node.reach)) {
+			allOf(each);
+		} else {
+			const by = Math.ceil(node.reach / TILE);
+			for (const tile of tiles) {
+				for (const reader of each.far.get(tile) ?? []) stale.add(reader);
+				const [x, y] = [tile % surface.cols, Math.floor(tile / surface.cols)];
+				for (let dy = -by; dy <= by; dy++)
+					for (let dx = -by; dx <= by; dx++)
+						if (x + dx >= 0 && y + dy >= 0 && x + dx < surface.cols && y + dy < surface.rows)
+							stale.add((y + dy) * surface.cols + x + dx);
+			}
+		}
+		for (const next of readers.get(surface.id) ?? []) spread(next, stale);
+	};
+	/** Puts what `make` gives for a tile in its place; returns the tile's rectangle. */
+	const put = ({ node, surface }: Kept, tile: number, sheet: Sheet, make: (rect: Rect) => Uint8Array | null): Rect => {
+		const rect = meet(tileRect(surface, tile), { x: 0, y: 0, width: sheet.width, height: sheet.height });
+		const data = make(rect);
+		if (data) {
+			replaceTiles(kernels, surface, { rect, bytes: node.format === 'color' ? 4 : 1, data });
+			return rect;
+		}
+		dropTile(kernels.heap, surface.format, tileState(surface, tile));
+		setTileState(surface, tile, emptyTile);
+		return rect;
+	};
+	const compute = (each: Kept, tile: number, sheet: Sheet): void => {
+		const { node } = each;
+		each.drafts.delete(tile);
+		const rect = put(each, tile, sheet, node.make);
+		if (node.inputs.length)
+			for (const from of node.far?.(rect) ?? []) {
+				const list = each.far.get(from);
+				if (list) list.add(tile);
+				else each.far.set(from, new Set([tile]));
+			}
+	};
+	let sheets = new Map<Id, Sheet>();
+	let opened = false;
+	/** Tiles computed and not yet told, of each sheet. */
+	let untold = new Map<Id, Set<number>>();
+	const note = (sheet: Id, tile: number): void => {
+		const set = untold.get(sheet) ?? new Set();
+		untold.set(sheet, set.add(tile));
+	};
+	/** Drafts of all come before any is made well: what a dial does is seen at once. */
+	const draftDue = (stop: () => boolean): boolean => {
+		for (const each of order) {
+			const sheet = sheets.get(each.sheet);
+			for (const tile of each.drafts) {
+				if (stop()) return false;
+				each.drafts.delete(tile);
+				if (!sheet || !each.stale.has(tile) || !each.node.draft) continue;
+				put(each, tile, sheet, each.node.draft);
+				note(each.sheet, tile);
+			}
+		}
+		return true;
+	};
+	const computeDue = (stop: () => boolean, only?: Id): void => {
+		for (const each of order) {
+			if (only !== undefined && each.sheet !== only) continue;
+			const sheet = sheets.get(each.sheet);
+			if (!sheet) continue;
+			for (const tile of each.stale) {
+				if (stop()) return;
+				each.stale.delete(tile);
+				compute(each, tile, sheet);
+				note(each.sheet, tile);
+			}
+		}
+	};
+	/** A layer that is seen stays seen while its new mask is computed; when a project opens, masks begin with nothing. */
+	const begun = ({ id, format, meanwhile }: Derived, { width, height }: Sheet): Surface => {
+		const from = opened && meanwhile !== undefined ? surfaces.get(meanwhile) : undefined;
+		if (from && from.format === format && from.width === width && from.height === height)
+			return copySurface(kernels.heap, from, id);
+		return createSurface(id, format, width, height);
+	};
+
+	return {
+		get due() {
+			return untold.size > 0 || order.some((each) => each.stale.size > 0);
+		},
+		get left() {
+			return order.reduce((sum, each) => sum + each.stale.size, 0);
+		},
+		follow(project) {
+			const next = new Map<SurfaceId, Kept>();
+			const list: Kept[] = [];
+			const anew = new Set<SurfaceId>();
+			sheets = new Map(project.sheets.map((sheet) => [sheet.id, sheet]));
+			for (const sheet of project.sheets)
+				for (const node of derivedOf(means, sheet)) {
+					const before = kept.get(node.id);
+					const fits =
+						before &&
+						before.surface.width === sheet.width &&
+						before.surface.height === sheet.height &&
+						before.surface.format === node.format;
+					if (before && !fits) forget(before);
+					const each: Kept = fits
+						? before
+						: {
+								node,
+								sheet: sheet.id,
+								surface: begun(node, sheet),
+								stale: new Set(),
+								drafts: new Set(),
+								far: new Map(),
+							};
+					surfaces.set(node.id, each.surface);
+					if (
+						!fits ||
+						before.node.key !== node.key ||
+						node.inputs.some((id) => anew.has(id)) ||
+						node.inputs.join() !== before.node.inputs.join()
+					) {
+						if (fits && node.recipe && before.node.recipe)
+							notePrefix(means.prefixes, node.id, before.node.recipe.steps, node.recipe.steps, node.recipe.says);
+						// Where more than the steps is new, what they made before is of no use.
+						if (fits && node.inputs.some((id) => anew.has(id))) node.reset?.();
+						allOf(each);
+						const { current } = means.prefixes;
+						// With its dear steps remembered it is quick as it is.
+						const quick =
+							current?.mask === node.id &&
+							current.tiles.size * 2 > each.stale.size &&
+							!isDear((node.recipe?.steps ?? []).slice(current.count));
+						if (node.draft && !quick && each.stale.size >= FEWEST_DRAFTED)
+							for (const tile of each.stale) each.drafts.add(tile);
+						anew.add(node.id);
+					}
+					each.node = node;
+					next.set(node.id, each);
+					list.push(each);
+				}
+			for (const [id, each] of kept) if (!next.has(id)) forget(each);
+			opened = true;
+			kept = next;
+			order = list;
+			readers = new Map();
+			for (const each of order) for (const id of each.node.inputs) readers.set(id, [...(readers.get(id) ?? []), each]);
+		},
+		touched(surface, tiles) {
+			for (const each of readers.get(surface) ?? []) spread(each, tiles);
+		},
+		refresh(stop) {
+			if (draftDue(stop)) computeDue(stop);
+			const out = untold;
+			untold = new Map();
+			return out;
+		},
+		settle(only) {
+			const due = order.some((each) => each.stale.size > 0 && (only === undefined || each.sheet === only));
+			computeDue(() => false, only);
+			return due;
+		},
+		drop() {
+			for (const each of kept.values()) forget(each);
+			kept = new Map();
+			order = [];
+			readers = new Map();
+		},
+	};
+}

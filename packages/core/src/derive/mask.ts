@@ -1,0 +1,89 @@
+import { type Layer, layerOf, type Sheet } from '../document/index.ts';
+import { fieldAt, grownRect, type Rect } from '../raster/index.ts';
+import { isDear, recipeField, recipeReach, tapsOf, toneOfField } from '../recipe/index.ts';
+import { type IslandView, tilesOver } from '../scene/index.ts';
+import { ownMaskIdOf } from './derivedId.ts';
+import { cut, imageInputs, outlineOf } from './inputs.ts';
+import { viewsOf } from './islandViews.ts';
+import { alone } from './layerPicture.ts';
+import type { Means } from './means.ts';
+import { groundOf } from './recipeGround.ts';
+import { prefixField } from './recipePrefix.ts';
+import type { Derived } from './spec.ts';
+
+/** Texels along a cell of a draft. */
+const DRAFT = 4;
+
+export function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
+	const recipe = layer.mask?.recipe ?? [];
+	const reach = recipeReach(recipe);
+	const taps = tapsOf(recipe).flatMap(({ layer: id, of }) => {
+		const other = layerOf(sheet, id);
+		if (!other) return [];
+		return of === 'mask'
+			? [{ other, ids: other.mask ? [ownMaskIdOf(other)] : [] }]
+			: [{ other, ids: imageInputs(alone(other)) }];
+	});
+	const id = ownMaskIdOf(layer);
+	const pictured = recipe.map((step) => step.step === 'picture' && Boolean(means.pictures.stencil(step.picture)));
+	const says = JSON.stringify([taps.map(({ other }) => outlineOf(alone(other))), pictured, reach]);
+	/** On cells of several texels, with no look over seams. */
+	const draft = (rect: Rect): Uint8Array => {
+		const wide = grownRect(rect, Math.ceil(reach / DRAFT + 1) * DRAFT);
+		const ground = groundOf(means, sheet, layer, wide, DRAFT);
+		const field = recipeField(recipe, ground);
+		const out = new Uint8Array(rect.width * rect.height);
+		for (let i = 0; i < out.length; i++) {
+			const x = ((i % rect.width) + 0.5 + rect.x - wide.x) / DRAFT;
+			const y = (Math.floor(i / rect.width) + 0.5 + rect.y - wide.y) / DRAFT;
+			out[i] = Math.round(255 * Math.min(1, Math.max(0, fieldAt(field, ground.width, ground.height, x, y))));
+		}
+		return out;
+	};
+	return {
+		id,
+		format: 'mask',
+		key: JSON.stringify([recipe, says]),
+		recipe: { steps: recipe, says },
+		...(layer.mask ? { meanwhile: layer.mask.surface } : {}),
+		inputs: [
+			...(layer.mask && recipe.some((step) => step.on && step.step === 'painted') ? [layer.mask.surface] : []),
+			...taps.flatMap(({ ids }) => ids),
+		],
+		reach,
+		far: (rect) => viewsOf(means, sheet, rect, reach)?.views.flatMap(({ over }) => [...tilesOver(over, sheet)]) ?? [],
+		...(isDear(recipe) ? { draft } : {}),
+		reset() {
+			if (means.prefixes.current?.mask === id) means.prefixes.current = null;
+		},
+		make(rect) {
+			/** Tones of a rectangle around what is wanted, whose border they still depend on. */
+			const seen = (wide: Rect, view: IslandView | null): Uint8Array => {
+				const ground = groundOf(means, sheet, layer, wide, 1, view);
+				const prefix = means.prefixes.current;
+				const place = `${rect.x} ${rect.y} ${view?.island}`;
+				const start =
+					prefix?.mask === id
+						? {
+								from: prefix.count,
+								field: prefixField(prefix, place, () => recipeField(recipe, ground, prefix.count)),
+							}
+						: undefined;
+				return toneOfField(recipeField(recipe, ground, undefined, start));
+			};
+			const views = viewsOf(means, sheet, rect, reach);
+			const wide = grownRect(rect, reach);
+			if (!views?.views.length) return cut(seen(wide, null), wide, rect);
+			const out = new Uint8Array(rect.width * rect.height);
+			for (const view of views.views) {
+				const tone = seen(view.rect, view);
+				for (let i = 0; i < out.length; i++) {
+					if (views.owner[i] !== view.island) continue;
+					const row = rect.y + Math.floor(i / rect.width) - view.rect.y;
+					out[i] = tone[row * view.rect.width + rect.x + (i % rect.width) - view.rect.x] as number;
+				}
+			}
+			return out;
+		},
+	};
+}

@@ -1,0 +1,26 @@
+import type { Rect } from '../raster/index.ts';
+import type { Recipe } from '../recipe/index.ts';
+import type { SurfaceId, TexelFormat } from '../surface/index.ts';
+
+/** A surface that is computed from the document and other surfaces, any rectangle of it at any time. */
+export interface Derived {
+	readonly id: SurfaceId;
+	readonly format: TexelFormat;
+	/** Says all that it depends on beside its inputs' texels. */
+	readonly key: string;
+	readonly inputs: readonly SurfaceId[];
+	/** Texels of the inputs beside a place that count for it; Infinity where all do. */
+	readonly reach: number;
+	/** Tiles of the inputs beyond reach that a rectangle reads: over seams. */
+	far?(rect: Rect): Iterable<number>;
+	/** The texels of a rectangle within the sheet, or null where it is empty. */
+	make(rect: Rect): Uint8Array | null;
+	/** About the same in a small part of the time, where computing is dear: shown until `make` has been asked. */
+	draft?(rect: Rect): Uint8Array;
+	/** Forgets what it remembered of its inputs. */
+	reset?(): void;
+	/** The surface that stands for it until it is computed: else there is nothing. */
+	readonly meanwhile?: SurfaceId;
+	/** Of a mask: its steps, and what else its tones depend on. */
+	readonly recipe?: { readonly steps: Recipe; readonly says: string };
+}

@@ -1,0 +1,72 @@
+import type { Kernels } from '@eppu/kernels';
+import { type Hex, rgbOfHex } from '../color/index.ts';
+import { contentTiles, isEmptyRect, type Rect, readBlock, writeBlock } from '../raster/index.ts';
+import { createRecord, type Picture, type Surface, type TileRecord } from '../surface/index.ts';
+
+/** Where an edit works: what it changes, and what limits it. */
+export interface Ground {
+	readonly kernels: Kernels;
+	readonly surface: Surface;
+	readonly selection: Surface | undefined;
+	readonly lockAlpha: boolean;
+	/** A8 of a rectangle that a guard lets through; null where there is none. */
+	readonly guarded: ((rect: Rect) => Uint8Array) | null;
+	/** All layers together. */
+	picture(): Picture;
+}
+
+export const whole = ({ width, height }: Surface): Rect => ({ x: 0, y: 0, width, height });
+
+/** What selection and guard let through in a rectangle; null where nothing limits. */
+export function gateOf({ kernels, selection, guarded }: Ground, rect: Rect): Uint8Array | null {
+	const selected = selection ? readBlock(kernels, selection, rect).data : null;
+	const free = guarded?.(rect) ?? null;
+	if (selected && free)
+		for (let i = 0; i < selected.length; i++) selected[i] = Math.min(selected[i] as number, free[i] as number);
+	return selected ?? free;
+}
+
+/** The rectangle that what is selected lies in; the whole surface where nothing is. */
+export const selectedRect = ({ surface, selection }: Ground): Rect =>
+	selection ? contentTiles(selection) : whole(surface);
+
+/** Lays colours over texels by a cover of 0..1 (source-over of W3C Compositing 1, straight alpha); a mask takes their tone. */
+export function layTexel(
+	data: Uint8Array,
+	i: number,
+	bytes: 1 | 4,
+	r: number,
+	g: number,
+	b: number,
+	cover: number,
+	lock: boolean,
+): void {
+	if (cover <= 0) return;
+	if (bytes === 1) {
+		data[i] = Math.round((data[i] as number) * (1 - cover) + (0.3 * r + 0.59 * g + 0.11 * b) * cover);
+		return;
+	}
+	const own = (data[i * 4 + 3] as number) / 255;
+	if (lock && own === 0) return;
+	const alpha = lock ? own : cover + own * (1 - cover);
+	const share = lock ? cover : cover / alpha;
+	for (const [k, v] of [r, g, b].entries())
+		data[i * 4 + k] = Math.round((data[i * 4 + k] as number) * (1 - share) + v * share);
+	data[i * 4 + 3] = Math.round(255 * alpha);
+}
+
+/** Lays one colour through a cover, A8 of a rectangle. */
+export function layCover(ground: Ground, rect: Rect, cover: Uint8Array, color: Hex): TileRecord {
+	const { kernels, surface, lockAlpha } = ground;
+	const record = createRecord(surface);
+	if (isEmptyRect(rect)) return record;
+	const gate = gateOf(ground, rect);
+	const block = readBlock(kernels, surface, rect);
+	const [r, g, b] = rgbOfHex(color);
+	for (let i = 0; i < cover.length; i++) {
+		const c = ((cover[i] as number) / 255) * (gate ? (gate[i] as number) / 255 : 1);
+		layTexel(block.data, i, block.bytes, r, g, b, c, lockAlpha);
+	}
+	writeBlock(kernels, record, block);
+	return record;
+}

@@ -1,0 +1,65 @@
+import { isAreaTone, type Rgb8, type ToneOp } from '../color/index.ts';
+import { areaBlock, areaReach, createToneMaps } from '../composite/index.ts';
+import { type Block, contentTiles, grownRect, isEmptyRect, meet, readBlock, writeBlock } from '../raster/index.ts';
+import { createRecord, type TileRecord } from '../surface/index.ts';
+import { type Ground, gateOf, selectedRect } from './lay.ts';
+
+export const tone = ([r, g, b]: Rgb8): number => Math.round(0.3 * r + 0.59 * g + 0.11 * b);
+
+export function toneEdit(op: ToneOp, ground: Ground): TileRecord {
+	const { kernels, surface } = ground;
+	const record = createRecord(surface);
+	const rect = meet(selectedRect(ground), contentTiles(surface));
+	if (isEmptyRect(rect)) return record;
+	const gate = gateOf(ground, rect);
+	const was = readBlock(kernels, surface, rect);
+	const grey = was.bytes === 1;
+	const asColor = (block: Block): Block =>
+		grey
+			? {
+					...block,
+					bytes: 4,
+					data: Uint8Array.from({ length: block.data.length * 4 }, (_, i) =>
+						i % 4 === 3 ? 255 : (block.data[i >> 2] as number),
+					),
+				}
+			: block;
+	let next: Uint8Array;
+	if (isAreaTone(op)) next = areaBlock(op, asColor(readBlock(kernels, surface, grownRect(rect, areaReach(op)))), rect);
+	else {
+		const maps = createToneMaps(kernels);
+		const map = maps.of(op);
+		const data = asColor(was).data;
+		const at = kernels.heap.alloc(data.length);
+		kernels.heap.u8.set(data, at);
+		const count = data.length / 4;
+		if (map.kind === 2) kernels.run.mapColors(at, map.at, at, count);
+		else kernels.run.mapTable(at, map.at, at, count, map.kind as 0 | 1);
+		next = kernels.heap.u8.slice(at, at + data.length);
+		kernels.heap.free(at, data.length);
+		maps.drop();
+	}
+	const out = was.data;
+	for (let i = 0; i < rect.width * rect.height; i++) {
+		const c = gate ? (gate[i] as number) / 255 : 1;
+		if (c === 0) continue;
+		if (grey) {
+			const v = tone([next[i * 4] as number, next[i * 4 + 1] as number, next[i * 4 + 2] as number]);
+			out[i] = Math.round((out[i] as number) * (1 - c) + v * c);
+			continue;
+		}
+		const [a0, a1] = [
+			out[i * 4 + 3] as number,
+			ground.lockAlpha ? (out[i * 4 + 3] as number) : (next[i * 4 + 3] as number),
+		];
+		const alpha = a0 * (1 - c) + a1 * c;
+		// Between two texels of different alpha colours are weighed by it.
+		for (let k = 0; k < 3; k++) {
+			const [w0, w1] = [(out[i * 4 + k] as number) * a0 * (1 - c), (next[i * 4 + k] as number) * a1 * c];
+			out[i * 4 + k] = alpha > 0 ? Math.round((w0 + w1) / alpha) : 0;
+		}
+		out[i * 4 + 3] = Math.round(alpha);
+	}
+	writeBlock(kernels, record, was);
+	return record;
+}

@@ -1,0 +1,70 @@
+import {
+	type Affine,
+	around,
+	contentTiles,
+	grownRect,
+	inverseOf,
+	isEmptyRect,
+	mappedPath,
+	meet,
+	pathRect,
+	type Rect,
+	readBlock,
+	resampled,
+	writeBlock,
+} from '../raster/index.ts';
+import { createRecord, type TileRecord } from '../surface/index.ts';
+import { type Ground, gateOf, layTexel, selectedRect, whole } from './lay.ts';
+
+/** Where a rectangle lands under a map. */
+const mappedRect = ({ x, y, width, height }: Rect, map: Affine): Rect =>
+	pathRect(mappedPath([Float64Array.from([x, y, x + width, y, x + width, y + height, x, y + height])], map));
+
+/** What is selected, lifted off, mapped and laid over what stays. */
+export function transformEdit(map: Affine, smooth: boolean, ground: Ground): TileRecord {
+	const { kernels, surface } = ground;
+	const back = inverseOf(map);
+	if (!back) throw new RangeError('That would press what is moved flat, to nothing. Scale it to at least a texel.');
+	const record = createRecord(surface);
+	const from = meet(selectedRect(ground), contentTiles(surface));
+	if (isEmptyRect(from)) return record;
+	const lifted = readBlock(kernels, surface, from);
+	const gate = gateOf(ground, from);
+	const step = lifted.bytes;
+	if (gate)
+		for (let i = 0; i < from.width * from.height; i++) {
+			const at = i * step + step - 1;
+			lifted.data[at] = Math.round(((lifted.data[at] as number) * (gate[i] as number)) / 255);
+		}
+	const to = meet(grownRect(mappedRect(from, map), 1), whole(surface));
+	const box = isEmptyRect(to) ? from : around(from, to);
+	const block = readBlock(kernels, surface, box);
+	for (let y = 0; y < from.height; y++)
+		for (let x = 0; x < from.width; x++) {
+			const at = ((from.y - box.y + y) * box.width + from.x - box.x + x) * step + step - 1;
+			const stays = gate ? 255 - (gate[y * from.width + x] as number) : 0;
+			block.data[at] = Math.round(((block.data[at] as number) * stays) / 255);
+		}
+	if (!isEmptyRect(to)) {
+		const moved = resampled(lifted, to, back, smooth);
+		for (let y = 0; y < to.height; y++)
+			for (let x = 0; x < to.width; x++) {
+				const i = y * to.width + x;
+				const at = (to.y - box.y + y) * box.width + to.x - box.x + x;
+				if (step === 1) block.data[at] = Math.max(block.data[at] as number, moved[i] as number);
+				else
+					layTexel(
+						block.data,
+						at,
+						4,
+						moved[i * 4] as number,
+						moved[i * 4 + 1] as number,
+						moved[i * 4 + 2] as number,
+						(moved[i * 4 + 3] as number) / 255,
+						false,
+					);
+			}
+	}
+	writeBlock(kernels, record, block);
+	return record;
+}

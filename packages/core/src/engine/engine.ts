@@ -1,0 +1,141 @@
+import type { Kernels, Ptr } from '@eppu/kernels';
+import type { Hex } from '../color/index.ts';
+import type { Pictures } from '../derive/index.ts';
+import type { Command, Guard, Id, Project } from '../document/index.ts';
+import type { Clip, Edit, SelectBy } from '../edit/index.ts';
+import type { Sight } from '../projection/index.ts';
+import type { Affine, Rect } from '../raster/index.ts';
+import type { LetterPlace, Scene } from '../scene/index.ts';
+import type { Joining, SelectionChange } from '../select/index.ts';
+import type { Sample } from '../stroke/index.ts';
+import type { Picture, Surface, SurfaceId } from '../surface/index.ts';
+import type { Delta, KeptTile } from './delta.ts';
+import type { Dirty } from './dirty.ts';
+import type { Look } from './focus.ts';
+import type { History } from './history.ts';
+import type { Refusal } from './refusal.ts';
+import type { StrokeSpec } from './strokeSpec.ts';
+
+export type Begun =
+	| { readonly ok: true; readonly sheet: Id; readonly dirty: Dirty }
+	| { readonly ok: false; readonly refusal: Refusal };
+
+/** One document open for work: every change goes through here, in any host. */
+export interface Engine {
+	readonly kernels: Kernels;
+	readonly project: Project;
+	readonly history: History;
+	/** Pictures that tips and stencils are made of. */
+	readonly pictures: Pictures;
+	scene(model: Id): Scene | undefined;
+	run(command: Command, gesture?: string): Dirty;
+	undo(): { readonly words: string; readonly dirty: Dirty } | null;
+	redo(): { readonly words: string; readonly dirty: Dirty } | null;
+	/** Begins with the first samples, since on the model they say which sheet is painted. */
+	begin(spec: StrokeSpec, first: readonly Sample[]): Begun;
+	extend(samples: readonly Sample[]): Dirty;
+	end(): Dirty;
+	/** Why the last stroke changed nothing, or null where it did. */
+	readonly missed: Refusal | null;
+	cancel(): Dirty;
+	readonly stroking: boolean;
+	/** Makes ready what the first stroke on each sheet will need; some hundred ms for a large sheet. */
+	prepare(sheet: Id): void;
+	/** Makes ready what a stroke near a px of a view will need. */
+	warm(model: Id, sight: Sight, x: number, y: number, radius: number): void;
+	/** Fills the island at a texel, or the whole sheet where there is none; a wash takes the colour. */
+	fill(
+		sheet: Id,
+		layer: Id | undefined,
+		x: number,
+		y: number,
+		color: Hex,
+		guard?: Guard | null,
+		onMask?: boolean,
+	): { readonly ok: true; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };
+	/**
+	 * Changes the pixels of a paint layer or a mask at once; the selection and a guard limit it. Edits of one gesture
+	 * replace each other and are one step.
+	 */
+	edit(sheet: Id, layer: Id | undefined, edit: Edit, options?: EditOptions): Edited;
+	/** Joins what is asked for to the sheet's selection; tells where there is nothing of the kind. */
+	select(sheet: Id, by: SelectBy, joining: Joining): Edited;
+	changeSelection(sheet: Id, change: SelectionChange): Edited;
+	/** The lines between what is selected and what is not, in texels; empty where nothing is selected. */
+	selectionLines(sheet: Id): Int32Array[];
+	/** Moves the selection's outline alone, not what is in it. */
+	moveSelection(sheet: Id, map: Affine, gesture?: string): Edited;
+	/** Counts changes of selections. */
+	readonly selectionTurn: number;
+	/** The selection's lines on the model that shows the sheet: pairs of places x, y, z. */
+	selectionOnModel(sheet: Id): Float32Array;
+	/** The texels that what would be moved lies in: what is selected, else the layer's content; null where there is none. */
+	bounds(sheet: Id, layer: Id | undefined, onMask: boolean): Rect | null;
+	/** How often each tone, and each value of red, green and blue, occurs: 4 × 256 counts of a layer alone, or of what lies below an adjust layer. */
+	histogram(sheet: Id, layer: Id | undefined): Uint32Array;
+	/** Where lettering reads right on the island at a texel. */
+	letterPlace(sheet: Id, x: number, y: number): LetterPlace | null;
+	/** Takes a layer up, only what is selected of it where there is a selection. */
+	clip(sheet: Id, layer: Id): Clip;
+	/** Puts a clip down as a new layer; returns its id. */
+	paste(
+		clip: Clip,
+		sheet: Id,
+		at: number,
+		parent: Id | null,
+		newId: () => string,
+	): { readonly layer: Id; readonly dirty: Dirty };
+	/** Computes what follows from the document and is due, until told to stop: recipes, lettering, fills, finishes. */
+	refresh(stop: () => boolean): Dirty;
+	readonly due: boolean;
+	/** Tiles still to be computed. */
+	readonly left: number;
+	/** Pictures of the artist's own have come: what is made with them is due. */
+	renew(): void;
+	/** What each step of a mask's recipe makes so far, as A8 squares of `side`. */
+	recipeSteps(sheet: Id, layer: Id, side: number): Uint8Array[];
+	/** Inverts a layer's mask, fills it with one value, or turns it into the layer's own alpha. */
+	changeMask(sheet: Id, layer: Id, change: MaskChange): Dirty;
+	/**
+	 * Makes one paint layer of a layer and the one below it, or of a group. Throws CommandError, changing nothing, where
+	 * the picture would not stay as it is seen.
+	 */
+	mergeDown(sheet: Id, layer: Id, newId: Id): Dirty;
+	flatten(sheet: Id, group: Id, newId: Id): Dirty;
+	/** Lays a picture of the sheet's size on a paint layer or a layer's mask. */
+	lay(sheet: Id, layer: Id, on: 'color' | 'mask', picture: Picture, words: string): Dirty;
+	/** What `compositeTile` shows of a sheet from now on; null shows all again. Exports stay whole. */
+	look(sheet: Id, seen: Look | null): Dirty;
+	/** What each of the layers of a sheet adds, lowest first: the picture up to each of them, groups as one. */
+	buildUp(sheet: Id, visit: (picture: Picture, name: string) => void): void;
+	/** Writes a tile of a sheet's composite, RGBA8, to `out`. */
+	compositeTile(sheet: Id, tile: number, out: Ptr): void;
+	composite(sheet: Id): Picture;
+	/** Mean colour of a square of `size` texels around one of the composite, or of a layer alone, as r, g, b, a. */
+	sample(sheet: Id, x: number, y: number, layer?: Id, size?: number): readonly [number, number, number, number];
+	surface(id: SurfaceId): Surface | undefined;
+	/** What is to be kept since the last call, without a stroke that is being made. */
+	takeDelta(): Delta | null;
+	/** Takes more kept tiles in while the project is opened, before anything of it is shown or changed. */
+	takeKept(tiles: Iterable<KeptTile>): void;
+	/** The whole of what is made, to be kept as a new project. */
+	whole(): Delta;
+	/** The project goes on under another id and name: no step, and nothing to be kept. */
+	adopt(id: Id, name: string): void;
+	/** Surfaces of kept tiles that did not fit when the project was opened, and so are not here: one for each tile. */
+	readonly leftOut: readonly SurfaceId[];
+	close(): void;
+}
+
+/** What is done to a whole mask at once; 'selection' shows what is selected and hides the rest; 'painted' turns a recipe's mask into one painted by hand. */
+export type MaskChange =
+	| { readonly to: 'inverse' | 'pixels' | 'selection' | 'painted' }
+	| { readonly to: 'value'; readonly value: number };
+
+export interface EditOptions {
+	readonly onMask?: boolean;
+	readonly guard?: Guard | null;
+	readonly gesture?: string;
+}
+
+export type Edited = { readonly ok: true; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };

@@ -1,0 +1,8 @@
+export type { Delta, KeptTile } from './delta.ts';
+export type { Dirty } from './dirty.ts';
+export type { Edited, EditOptions, Engine, MaskChange } from './engine.ts';
+export type { Look } from './focus.ts';
+export type { Spill, Spilled } from './history.ts';
+export { openEngine } from './open.ts';
+export type { Refusal } from './refusal.ts';
+export type { StrokePlace, StrokeSpec } from './strokeSpec.ts';

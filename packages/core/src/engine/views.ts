@@ -1,0 +1,117 @@
+import { rgbOfHex } from '../color/index.ts';
+import { fillIdOf, groundOf, layersBlock, stackOf } from '../derive/index.ts';
+import { allTiles, belowOf, layerOf } from '../document/index.ts';
+import { meanColor } from '../edit/index.ts';
+import { recipeField, toneOfField } from '../recipe/index.ts';
+import { letterPlace } from '../scene/index.ts';
+import { TILE, texelAt, tileBytes } from '../surface/index.ts';
+import { none } from './dirty.ts';
+import type { Engine } from './engine.ts';
+import { seenTile } from './focus.ts';
+import type { stroking } from './strokes.ts';
+import type { Core } from './workspace.ts';
+
+type Reading = Pick<
+	Engine,
+	'look' | 'buildUp' | 'compositeTile' | 'composite' | 'sample' | 'histogram' | 'letterPlace' | 'recipeSteps'
+>;
+
+/** What an engine shows and tells. */
+export function reading(core: Core, strokes: Pick<ReturnType<typeof stroking>, 'on'>): Reading {
+	const { kernels, compositor, surfaces, means, need, sceneOf, settle, pictureOf, underFor } = core;
+	const { heap } = kernels;
+
+	const reads: Reading = {
+		look(sheetId, next) {
+			const sheet = need(sheetId);
+			if (!core.seen && !next) return none;
+			core.seen = next && { ...next, sheet: sheetId };
+			return new Map([[sheetId, allTiles(sheet)]]);
+		},
+		buildUp(sheetId, visit) {
+			const sheet = need(sheetId);
+			sheet.layers.forEach((layer, i) => {
+				if (layer.shown) visit(pictureOf({ ...sheet, layers: sheet.layers.slice(0, i + 1) }), layer.name);
+			});
+		},
+		compositeTile(sheetId, tile, out) {
+			const sheet = need(sheetId);
+			const { seen } = core;
+			const painted = strokes.on(sheetId);
+			if (seen?.sheet === sheetId && seenTile(kernels, compositor, surfaces, sheet, seen, tile, out)) return;
+			compositor.tile(
+				stackOf(sheet, surfaces).layers,
+				tile,
+				out,
+				painted === undefined ? undefined : underFor(sheet, painted),
+			);
+		},
+		composite: (sheetId) => pictureOf(need(sheetId)),
+		sample(sheetId, x, y, layerId, size = 1) {
+			const sheet = need(sheetId);
+			const layer = layerOf(sheet, layerId);
+			if (layer?.kind === 'wash' && !layer.fill) return [...rgbOfHex(layer.color), 255];
+			const own = layer && surfaces.get(layer.kind === 'paint' ? layer.surface : fillIdOf(layer));
+			const out = heap.alloc(tileBytes('color'));
+			let ready = -1;
+			const texel = (tx: number, ty: number): readonly [number, number, number, number] => {
+				if (tx < 0 || ty < 0 || tx >= sheet.width || ty >= sheet.height) return [0, 0, 0, 0];
+				if (own) return texelAt(heap, own, tx, ty);
+				const tile = Math.floor(ty / TILE) * Math.ceil(sheet.width / TILE) + Math.floor(tx / TILE);
+				if (tile !== ready) reads.compositeTile(sheetId, tile, out);
+				ready = tile;
+				const at = out + ((ty % TILE) * TILE + (tx % TILE)) * 4;
+				return [...heap.u8.subarray(at, at + 4)] as [number, number, number, number];
+			};
+			const color = meanColor(x, y, size, texel);
+			heap.free(out, tileBytes('color'));
+			return color;
+		},
+		histogram(sheetId, layerId) {
+			const sheet = need(sheetId);
+			settle(sheetId);
+			const layer = layerOf(sheet, layerId);
+			const rect = { x: 0, y: 0, width: sheet.width, height: sheet.height };
+			const looked = !layer
+				? sheet.layers
+				: layer.kind === 'adjust'
+					? belowOf(sheet, layer.id)
+					: [{ ...layer, shown: true, clip: false }];
+			const { data } = layersBlock(means, sheet, looked, rect);
+			const counts = new Uint32Array(4 * 256);
+			const count = (at: number): void => {
+				counts[at] = (counts[at] as number) + 1;
+			};
+			for (let i = 0; i < data.length; i += 4) {
+				if ((data[i + 3] as number) < 8) continue;
+				const [r, g, b] = [data[i] as number, data[i + 1] as number, data[i + 2] as number];
+				count(Math.round(0.299 * r + 0.587 * g + 0.114 * b));
+				count(256 + r);
+				count(512 + g);
+				count(768 + b);
+			}
+			return counts;
+		},
+		letterPlace(sheetId, x, y) {
+			const scene = sceneOf(sheetId);
+			return scene ? letterPlace(scene, need(sheetId), x, y) : null;
+		},
+		recipeSteps(sheetId, layerId, side) {
+			const sheet = need(sheetId);
+			const layer = layerOf(sheet, layerId);
+			const recipe = layer?.mask?.recipe ?? [];
+			if (!layer) return [];
+			const step = Math.max(sheet.width, sheet.height) / side;
+			const rect = { x: 0, y: 0, width: sheet.width, height: sheet.height };
+			const ground = groundOf(means, sheet, layer, rect, step);
+			const out: Uint8Array[] = [];
+			let field: Float32Array | null = null;
+			recipe.forEach((_, i) => {
+				field = recipeField(recipe, ground, i + 1, field ? { from: i, field } : undefined);
+				out.push(toneOfField(field));
+			});
+			return out;
+		},
+	};
+	return reads;
+}

@@ -1,0 +1,6 @@
+export { type IslandView, islandView, readOver, tilesOver } from './islandView.ts';
+export { type LetterPlace, letterPlace } from './letterPlace.ts';
+export { modelGround } from './modelGround.ts';
+export { islandRect, pieceTone } from './pieces.ts';
+export { createScene, type MirrorSpot, type Scene, type Spot, sceneOfSheet } from './scene.ts';
+export { linesOnModel } from './selectionOnModel.ts';

@@ -1,0 +1,225 @@
+import { facesOfTile, type TexelMap } from '../atlas/index.ts';
+import type { Sheet } from '../document/index.ts';
+import { type Mesh, meshBounds } from '../mesh/index.ts';
+import { meet, type Rect, tilesOfRect } from '../raster/index.ts';
+import type { SurfaceGround } from '../recipe/index.ts';
+import { TILE } from '../surface/index.ts';
+import type { IslandView } from './islandView.ts';
+import type { Scene } from './scene.ts';
+import { type SheetEdges, sheetEdges } from './sheetEdges.ts';
+
+/** What recipes read of a model on a sheet; made once and kept as long as the scene. */
+export interface ModelGround {
+	facesIn(rect: Rect, step: number): Int32Array;
+	/** Seen from an island, cells have the places that they show. */
+	surfaceIn(rect: Rect, step: number, view?: IslandView | null): SurfaceGround;
+	/** Where a face has a texel, in the model's own units; beside it the face is carried on. */
+	placeOf(face: number, x: number, y: number): readonly [number, number, number];
+	/** How a texel's step changes a coordinate of a face's places: [across, down]. */
+	slopeOf(face: number, axis: 0 | 1 | 2): readonly [number, number];
+	/** Distance to the nearest sharp edge, up to `reach`, beyond which it is `Infinity`. */
+	edgesIn(
+		rect: Rect,
+		step: number,
+		of: 'edges' | 'hollows',
+		angle: number,
+		reach: number,
+		view?: IslandView | null,
+	): Float32Array;
+}
+
+/** Tiles whose faces are remembered. */
+const MOST_TILES = 160;
+
+const known = new WeakMap<Scene, Map<string, ModelGround>>();
+
+/** A scene's ground on a sheet. Cells are `step` texels wide. */
+export function modelGround(scene: Scene, sheet: Sheet): ModelGround {
+	let all = known.get(scene);
+	if (!all) known.set(scene, (all = new Map()));
+	const key = `${sheet.id}:${sheet.width}x${sheet.height}+${sheet.bleed}`;
+	let ground = all.get(key);
+	if (!ground) all.set(key, (ground = createGround(scene, sheet)));
+	return ground;
+}
+
+/** Per face: x, y, z and normal as they change with the texel: 3 values for each of 6, [gx, gy, at the origin]. */
+function faceTables(mesh: Mesh, sheet: Sheet): Float32Array {
+	const { positions, normals, uvs, indices } = mesh;
+	const { center, radius } = meshBounds(mesh);
+	// In hundredths of the model's size.
+	const unit = 50 / radius;
+	const faces = indices.length / 3;
+	const out = new Float32Array(faces * 18);
+	for (let face = 0; face < faces; face++) {
+		const v = [0, 1, 2].map((k) => indices[face * 3 + k] as number) as [number, number, number];
+		const t = v.map((i) => [(uvs[i * 2] as number) * sheet.width, (uvs[i * 2 + 1] as number) * sheet.height]) as [
+			[number, number],
+			[number, number],
+			[number, number],
+		];
+		const [bx, by, cx, cy] = [t[1][0] - t[0][0], t[1][1] - t[0][1], t[2][0] - t[0][0], t[2][1] - t[0][1]];
+		const det = bx * cy - cx * by;
+		const p = v.map((i) =>
+			[0, 1, 2].map((k) => ((positions[i * 3 + k] as number) - (center[k] as number)) * unit),
+		) as number[][];
+		let n = v.map((i) => [0, 1, 2].map((k) => normals?.[i * 3 + k] ?? 0));
+		if (!normals) {
+			const [u, w] = [1, 2].map((c) =>
+				[0, 1, 2].map((k) => ((p[c] as number[])[k] as number) - ((p[0] as number[])[k] as number)),
+			) as [number[], number[]];
+			const [ux, uy, uz] = u as [number, number, number];
+			const [wx, wy, wz] = w as [number, number, number];
+			const flat = [uy * wz - uz * wy, uz * wx - ux * wz, ux * wy - uy * wx];
+			n = [flat, flat, flat];
+		}
+		for (let k = 0; k < 6; k++) {
+			const [f0, f1, f2] = [0, 1, 2].map((c) => ((k < 3 ? p : n)[c] as number[])[k % 3] as number) as [
+				number,
+				number,
+				number,
+			];
+			const gx = det === 0 ? 0 : ((f1 - f0) * cy - (f2 - f0) * by) / det;
+			const gy = det === 0 ? 0 : ((f2 - f0) * bx - (f1 - f0) * cx) / det;
+			out.set([gx, gy, f0 - gx * t[0][0] - gy * t[0][1]], face * 18 + k * 3);
+		}
+	}
+	return out;
+}
+
+/** What a texel of a sheet measures on the model, in its own units: the root of the areas' ratio. */
+function meanTexel({ positions, uvs, indices }: Mesh, map: TexelMap, { width, height }: Sheet): number {
+	let [inSpace, onSheet] = [0, 0];
+	for (let face = 0; face < indices.length / 3; face++) {
+		if (map.spanOffset[face + 1] === map.spanOffset[face]) continue;
+		const [a, b, c] = [0, 1, 2].map((k) => indices[face * 3 + k] as number) as [number, number, number];
+		const side = (v: number, k: number): number => (positions[v * 3 + k] as number) - (positions[a * 3 + k] as number);
+		const [bx, by, bz, cx, cy, cz] = [side(b, 0), side(b, 1), side(b, 2), side(c, 0), side(c, 1), side(c, 2)];
+		inSpace += Math.hypot(by * cz - bz * cy, bz * cx - bx * cz, bx * cy - by * cx);
+		const flat = (v: number, k: number): number => (uvs[v * 2 + k] as number) - (uvs[a * 2 + k] as number);
+		onSheet += Math.abs(flat(b, 0) * flat(c, 1) - flat(b, 1) * flat(c, 0)) * width * height;
+	}
+	return onSheet > 0 && inSpace > 0 ? Math.sqrt(inSpace / onSheet) : 1;
+}
+
+function createGround(scene: Scene, sheet: Sheet): ModelGround {
+	const { mesh, topology } = scene;
+	const map: TexelMap = scene.mapOf(sheet);
+	const tables = faceTables(mesh, sheet);
+	const { center, radius } = meshBounds(mesh);
+	const low = [Infinity, Infinity, Infinity];
+	const high = [-Infinity, -Infinity, -Infinity];
+	mesh.positions.forEach((v, i) => {
+		const at = ((v - (center[i % 3] as number)) * 50) / radius;
+		low[i % 3] = Math.min(low[i % 3] as number, at);
+		high[i % 3] = Math.max(high[i % 3] as number, at);
+	});
+	const tiles = { cols: Math.ceil(sheet.width / TILE), rows: Math.ceil(sheet.height / TILE) };
+	let perTexel = 0;
+	const texelOnModel = (): number => (perTexel ||= meanTexel(mesh, map, sheet) * (50 / radius));
+	let edges: SheetEdges | null = null;
+	/** Tiles are asked for one after the other, with those around each. */
+	const lately = new Map<number, Int32Array>();
+	const facesOf = (tile: number): Int32Array => {
+		const found = lately.get(tile);
+		if (found) return found;
+		if (lately.size >= MOST_TILES) lately.delete(lately.keys().next().value as number);
+		const faces = facesOfTile(map, tile);
+		lately.set(tile, faces);
+		return faces;
+	};
+	const facesIn = (rect: Rect, step: number): Int32Array => {
+		const [w, h] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
+		const out = new Int32Array(w * h).fill(-1);
+		for (const tile of tilesOfRect(tiles, rect)) {
+			const [tx, ty] = [(tile % tiles.cols) * TILE, Math.floor(tile / tiles.cols) * TILE];
+			const faces = facesOf(tile);
+			const part = meet(rect, { x: tx, y: ty, width: TILE, height: TILE });
+			if (step === 1) {
+				for (let row = 0; row < part.height; row++)
+					for (let x = 0; x < part.width; x++)
+						out[(part.y - rect.y + row) * w + part.x - rect.x + x] = faces[
+							(part.y - ty + row) * TILE + part.x - tx + x
+						] as number;
+				continue;
+			}
+			const first = (from: number, corner: number): number => Math.max(0, Math.ceil((from - corner) / step - 0.5));
+			for (let cy = first(ty, rect.y); cy < h; cy++) {
+				const y = Math.floor(rect.y + (cy + 0.5) * step);
+				if (y >= ty + TILE) break;
+				for (let cx = first(tx, rect.x); cx < w; cx++) {
+					const x = Math.floor(rect.x + (cx + 0.5) * step);
+					if (x >= tx + TILE) break;
+					out[cy * w + cx] = faces[(y - ty) * TILE + x - tx] as number;
+				}
+			}
+		}
+		return out;
+	};
+	const valueAt = (face: number, k: number, x: number, y: number): number => {
+		const t = face * 18 + k * 3;
+		return (tables[t] as number) * x + (tables[t + 1] as number) * y + (tables[t + 2] as number);
+	};
+	return {
+		facesIn,
+		placeOf: (face, x, y) =>
+			[0, 1, 2].map((k) => (valueAt(face, k, x, y) * radius) / 50 + (center[k] as number)) as [number, number, number],
+		slopeOf: (face, axis) => [tables[face * 18 + axis * 3] as number, tables[face * 18 + axis * 3 + 1] as number],
+		surfaceIn(rect, step, view = null) {
+			const face = view?.faces ?? facesIn(rect, step);
+			const w = Math.ceil(rect.width / step);
+			/** Three values a cell, from those of each face that begin at `k`. */
+			const listOf = (k: number, unit: boolean): Float32Array => {
+				const out = new Float32Array(face.length * 3);
+				const put = (i: number, f: number, x: number, y: number): void => {
+					const t = f * 18 + k * 3;
+					let a = (tables[t] as number) * x + (tables[t + 1] as number) * y + (tables[t + 2] as number);
+					let b = (tables[t + 3] as number) * x + (tables[t + 4] as number) * y + (tables[t + 5] as number);
+					let c = (tables[t + 6] as number) * x + (tables[t + 7] as number) * y + (tables[t + 8] as number);
+					if (unit) {
+						const long = Math.sqrt(a * a + b * b + c * c) || 1;
+						a /= long;
+						b /= long;
+						c /= long;
+					}
+					out[i * 3] = a;
+					out[i * 3 + 1] = b;
+					out[i * 3 + 2] = c;
+				};
+				for (let i = 0, column = 0, row = 0; i < face.length; i++, column++) {
+					if (column === w) {
+						column = 0;
+						row++;
+					}
+					const f = face[i] as number;
+					if (f >= 0) put(i, f, rect.x + (column + 0.5) * step, rect.y + (row + 0.5) * step);
+				}
+				view?.over.cell.forEach((cell, i) => {
+					put(cell, face[cell] as number, view.over.x[i] as number, view.over.y[i] as number);
+				});
+				return out;
+			};
+			let place: Float32Array | null = null;
+			let normal: Float32Array | null = null;
+			return {
+				get place() {
+					return (place ??= listOf(0, false));
+				},
+				get normal() {
+					return (normal ??= listOf(3, true));
+				},
+				face,
+				islandOf: (f) => topology.islandOfFace[f] as number,
+				partOf: (f) => scene.partOfFace(f),
+				perTexel: texelOnModel(),
+				low: low as [number, number, number],
+				high: high as [number, number, number],
+			};
+		},
+		edgesIn(rect, step, of, angle, reach, view = null) {
+			edges ??= sheetEdges(mesh, topology, map, sheet);
+			const cells = { rect, step, faces: view?.faces ?? facesIn(rect, step), over: view?.over ?? null };
+			return edges.distances(cells, of, angle, reach);
+		},
+	};
+}
