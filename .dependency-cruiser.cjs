@@ -1,8 +1,10 @@
 // Who may import whom. The rooms of core stand in their order: a room imports only rooms before it.
 const rooms = [
+	'shape',
 	'color',
 	'surface',
 	'raster',
+	'tone',
 	'composite',
 	'mesh',
 	'atlas',

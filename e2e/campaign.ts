@@ -237,8 +237,9 @@ export async function createCampaign(context: BrowserContext, server: TestServer
 			now = await visit();
 			await expect(now.locator('[data-view="sheet"]')).toBeVisible({ timeout: 20_000 });
 			await now.waitForTimeout(500);
-			if (await now.getByRole('button', { name: 'Try now' }).isVisible())
-				await now.getByRole('button', { name: 'Try now' }).click();
+			// It may go by itself while it is being clicked.
+			const again = now.getByRole('button', { name: 'Try now' });
+			if (await again.isVisible()) await again.click({ timeout: 2000 }).catch(() => undefined);
 			await expect(now.locator('[data-keeping]')).toHaveAttribute('data-keeping', 'kept', { timeout: 30_000 });
 			follow();
 			known(now);

@@ -30,14 +30,23 @@ if (stale(wasm, newest('packages/kernels/assembly'))) {
 	console.log(`made ${wasm}, ${statSync(join(root, wasm)).size} bytes`);
 }
 
-const { makeValidators, validators, schemaSource } = await import('./validators.mjs');
-if (stale(validators, statSync(join(root, schemaSource)).mtimeMs)) {
-	await makeValidators(root);
-	console.log(`made ${validators}`);
-}
-
 const { makeFonts, fonts } = await import('./fonts.mjs');
 if (stale(fonts, statSync(join(root, 'scripts/fonts.mjs')).mtimeMs)) {
 	await makeFonts(root);
 	console.log(`made ${fonts}`);
+}
+
+// Shapes stand beside what they describe, all over core.
+const sources = (folder) =>
+	readdirSync(join(root, folder), { withFileTypes: true }).flatMap((entry) =>
+		entry.isDirectory()
+			? entry.name === 'gen'
+				? []
+				: sources(`${folder}/${entry.name}`)
+			: [statSync(join(root, folder, entry.name)).mtimeMs],
+	);
+const { makeValidators, validators } = await import('./validators.mjs');
+if (stale(validators, ...sources('packages/core/src'))) {
+	await makeValidators(root);
+	console.log(`made ${validators}`);
 }

@@ -2,7 +2,6 @@ import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { type PointTone, toneMap } from '../src/color/index.ts';
 import {
 	type BlendMode,
 	blendModes,
@@ -11,6 +10,7 @@ import {
 	type UnderCache,
 } from '../src/composite/index.ts';
 import { type Surface, texelAt } from '../src/surface/index.ts';
+import { type PointTone, toneMap } from '../src/tone/index.ts';
 import { colorSurface, maskSurface, seeded } from './oracle/surfaces.ts';
 import { type LayerTexel, stack, type Texel } from './oracle/w3c.ts';
 

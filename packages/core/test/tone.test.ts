@@ -3,15 +3,8 @@ import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import {
-	hexOfRgb,
-	oklabOfSrgb,
-	oklchOfHex,
-	type PointTone,
-	rgbOfHex,
-	type ToneMap,
-	toneMap,
-} from '../src/color/index.ts';
+import { hexOfRgb, oklabOfSrgb, oklchOfHex, rgbOfHex } from '../src/color/index.ts';
+import { type PointTone, type ToneMap, toneMap } from '../src/tone/index.ts';
 import { seeded } from './oracle/surfaces.ts';
 
 let kernels: Kernels;

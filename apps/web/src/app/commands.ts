@@ -1,9 +1,11 @@
-import { ramp, type ToneOp, toneNames } from '@eppu/core/color';
-import { type BlendMode, blendModes } from '@eppu/core/composite';
-import { type Layer, modeWords, type Sheet } from '@eppu/core/document';
+import { ramp } from '@eppu/core/color';
+import { type BlendMode, blendModes, modeWords } from '@eppu/core/composite';
+import type { Layer, Sheet } from '@eppu/core/document';
+import { finishKinds } from '@eppu/core/finish';
 import { framing } from '@eppu/core/projection';
 import { presets } from '@eppu/core/recipe';
 import type { SelectionChange } from '@eppu/core/select';
+import { type ToneOp, toneKinds } from '@eppu/core/tone';
 import { edit, lookAlone, run, setDesk, setFront, swapPots, tell } from '../studio/client.ts';
 import {
 	activeLayer,
@@ -213,10 +215,10 @@ export const commands: readonly AppCommand[] = [
 	{ id: 'ask', label: 'Ask for…', keys: 'Ctrl+K', run: () => set({ asking: true }) },
 	{ id: 'add-paint', label: 'Add a paint layer', run: () => addLayer('paint') },
 	{ id: 'add-wash', label: 'Add a wash', run: () => addLayer('wash') },
-	...(Object.keys(toneNames) as ToneOp['op'][]).map((op) => ({
+	...toneKinds.map(({ op, words }) => ({
 		id: `add-${op}`,
-		label: `Add an adjust layer: ${toneNames[op]}`,
-		run: () => addLayer(op),
+		label: `Add an adjust layer: ${words}`,
+		run: () => addLayer(op as ToneOp['op']),
 	})),
 	{ id: 'group', label: 'Group the chosen layers', keys: 'Ctrl+G', run: groupChosen },
 	{
@@ -260,9 +262,9 @@ export const commands: readonly AppCommand[] = [
 		label: `Mask recipe: ${preset.name}`,
 		run: () => onActive((sheet, layer) => setRecipe(sheet, layer, preset.steps)),
 	})),
-	...(['outline', 'tint', 'pattern', 'stitch'] as const).map((finish) => ({
+	...finishKinds.map(({ finish, words }) => ({
 		id: `finish-${finish}`,
-		label: `Finish: ${finish === 'stitch' ? 'stitched line' : finish}`,
+		label: `Finish: ${words.toLowerCase()}`,
 		run: () =>
 			onActive((sheet, layer) => {
 				addFinish(sheet, layer, finish);

@@ -1,4 +1,3 @@
-import { type ToneOp, toneNames } from '@eppu/core/color';
 import {
 	adjustLayer,
 	type Command,
@@ -14,7 +13,7 @@ import {
 } from '@eppu/core/document';
 import { newFinish } from '@eppu/core/finish';
 import type { Recipe } from '@eppu/core/recipe';
-import { straightCurve } from '@eppu/core/stroke';
+import { type ToneOp, toneKindOf, toneKinds } from '@eppu/core/tone';
 import { run, setDesk, tell } from '../studio/client.ts';
 import { activeLayerId, activeSheet, useStudio } from '../studio/store.ts';
 
@@ -28,29 +27,15 @@ export type LayerChangeOf = Extract<Command, { readonly do: 'layer.change' }>['c
 /** What the Add menu offers. */
 export type NewLayer = 'paint' | 'wash' | 'text' | ToneOp['op'];
 
-export const usualTones: { readonly [K in ToneOp['op']]: ToneOp & { readonly op: K } } = {
-	levels: { op: 'levels', black: 0, white: 1, gamma: 1, outBlack: 0, outWhite: 1 },
-	curves: { op: 'curves', all: straightCurve, red: straightCurve, green: straightCurve, blue: straightCurve },
-	contrast: { op: 'contrast', brightness: 0, contrast: 0 },
-	oklch: { op: 'oklch', lightness: 0, chroma: 0, hue: 0 },
-	balance: { op: 'balance', warmth: [0, 0, 0], redness: [0, 0, 0] },
-	gradient: { op: 'gradient', colors: ['#2b1d2a', '#b0603f', '#f3e9d2'] },
-	posterize: { op: 'posterize', steps: 6 },
-	desaturate: { op: 'desaturate', amount: 1 },
-	pull: { op: 'pull', color: '#b85a33', amount: 0.25 },
-	blur: { op: 'blur', radius: 4 },
-	smudge: { op: 'smudge', length: 24, turn: 0 },
-	sharpen: { op: 'sharpen', amount: 0.8, radius: 1.5 },
-};
 /** Adds a layer above the active one, in the same group, and makes it active. */
 export function addLayer(kind: NewLayer, sheet: Sheet | undefined = activeSheet(get())): void {
 	if (!sheet) return;
 	const names = [...eachLayer(sheet.layers)].map((each) => each.name);
 	const id = crypto.randomUUID();
 	const { front } = get().desk;
-	const tone = kind === 'paint' || kind === 'wash' || kind === 'text' ? null : usualTones[kind];
+	const tone = toneKinds.find(({ op }) => op === kind)?.usual as ToneOp | undefined;
 	const layer = tone
-		? adjustLayer(id, freeName(toneNames[tone.op], names), tone.op === 'pull' ? { ...tone, color: front } : tone)
+		? adjustLayer(id, freeName(toneKindOf(tone).words, names), 'color' in tone ? { ...tone, color: front } : tone)
 		: kind === 'paint'
 			? paintLayer(id, freeName('Paint', names))
 			: kind === 'text'

@@ -1,5 +1,5 @@
 import type { Layer, Sheet } from '@eppu/core/document';
-import type { Finish, Stitch } from '@eppu/core/finish';
+import { type Finish, finishKindOf, finishKinds, type Stitch } from '@eppu/core/finish';
 import { XIcon } from '@phosphor-icons/react/dist/csr/X';
 import type { LayerChangeOf } from '../app/layers.ts';
 import { addFinish } from '../app/layers.ts';
@@ -13,8 +13,6 @@ import { type DialRow, Dials } from '../ui/Dials.tsx';
 import { pictureRows } from './FillPanel.tsx';
 import { PictureChoice } from './PictureChoice.tsx';
 import { PotButton } from './PotButton.tsx';
-
-const names = { outline: 'Outline', tint: 'Tint', pattern: 'Pattern', stitch: 'Stitched line' } as const;
 
 const stitchRows: readonly DialRow<Stitch>[] = [
 	['inset', 'Inset', 0, 64, 6, ' px'],
@@ -46,18 +44,18 @@ export function FinishPanel({ sheet, layer, change }: FinishPanelProps) {
 							type="checkbox"
 							className="accent-pine"
 							checked={finish.on}
-							aria-label={`${names[finish.finish]} on`}
+							aria-label={`${finishKindOf(finish).words} on`}
 							onChange={(event) => put(finish.id, { ...finish, on: event.target.checked })}
 						/>
-						<span className="flex-1 font-semibold">{names[finish.finish]}</span>
+						<span className="flex-1 font-semibold">{finishKindOf(finish).words}</span>
 						<ModeChoice
-							label={`Blend of ${names[finish.finish]}`}
+							label={`Blend of ${finishKindOf(finish).words}`}
 							value={finish.mode}
 							onChange={(mode) => put(finish.id, { ...finish, mode })}
 						/>
 						<button
 							type="button"
-							aria-label={`Take ${names[finish.finish].toLowerCase()} off`}
+							aria-label={`Take ${finishKindOf(finish).words.toLowerCase()} off`}
 							onClick={() => put(finish.id, null)}
 						>
 							<XIcon size={13} />
@@ -77,14 +75,14 @@ export function FinishPanel({ sheet, layer, change }: FinishPanelProps) {
 				</div>
 			))}
 			<div className="flex flex-wrap gap-1">
-				{(Object.keys(names) as Finish['finish'][]).map((name) => (
+				{finishKinds.map(({ finish: name, words }) => (
 					<Button
 						key={name}
 						className="!px-2 !py-0 !text-[12px]"
 						disabled={finishes.length >= 24}
 						onClick={() => addFinish(sheet, layer, name)}
 					>
-						+ {names[name]}
+						+ {words}
 					</Button>
 				))}
 			</div>

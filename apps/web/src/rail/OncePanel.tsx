@@ -1,7 +1,6 @@
-import { type ToneOp, toneNames } from '@eppu/core/color';
 import type { PaintLayer, Sheet } from '@eppu/core/document';
+import { type ToneOp, toneKindOf, toneKinds } from '@eppu/core/tone';
 import { useEffect, useRef, useState } from 'react';
-import { usualTones } from '../app/layers.ts';
 import { Histogram } from '../stack/Histogram.tsx';
 import { ToneDials } from '../stack/ToneDials.tsx';
 import { edit, tell } from '../studio/client.ts';
@@ -30,10 +29,10 @@ export function OncePanel({ sheet, layer }: { readonly sheet: Sheet; readonly la
 					label="Change once"
 					empty="Choose a change…"
 					value={tone?.op ?? ''}
-					options={(Object.keys(toneNames) as ToneOp['op'][]).map((op) => [op, toneNames[op]] as const)}
+					options={toneKinds.map(({ op, words }) => [op, words] as const)}
 					onChange={(op) => {
 						gesture.current = crypto.randomUUID();
-						show(usualTones[op]);
+						show(toneKindOf({ op }).usual as ToneOp);
 					}}
 				/>
 			</div>
@@ -48,7 +47,12 @@ export function OncePanel({ sheet, layer }: { readonly sheet: Sheet; readonly la
 							className="!px-2 !py-0 !text-[12px]"
 							onClick={() => {
 								// Only its own step: a layer with nothing to change made none.
-								if (useStudio.getState().outline?.done.at(-1)?.startsWith(`${toneNames[tone.op]} on `))
+								if (
+									useStudio
+										.getState()
+										.outline?.done.at(-1)
+										?.startsWith(`${toneKindOf(tone).words} on `)
+								)
 									tell({ say: 'undo' });
 								setTone(null);
 							}}

@@ -23,6 +23,9 @@ import {
 	type Recipe,
 	type RecipeStep,
 	type StepName,
+	shaperKinds,
+	sourceKinds,
+	stepKindOf,
 } from '@eppu/core/recipe';
 import { DotsSixVerticalIcon } from '@phosphor-icons/react/dist/csr/DotsSixVertical';
 import { EyeIcon } from '@phosphor-icons/react/dist/csr/Eye';
@@ -37,28 +40,9 @@ import { activeLayer, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Menu } from '../ui/Menu.tsx';
 import { Select } from '../ui/Select.tsx';
-import { StepDials, stepNames } from './StepDials.tsx';
+import { StepDials } from './StepDials.tsx';
 import { useGesture } from './useGesture.ts';
 
-const sourceNames: readonly StepName[] = [
-	'edges',
-	'height',
-	'facing',
-	'pieces',
-	'tap',
-	'tones',
-	'painted',
-	'noise',
-	'clouds',
-	'speckle',
-	'scratches',
-	'drips',
-	'streaks',
-	'strokes',
-	'picture',
-	'tone',
-];
-const shaperNames: readonly StepName[] = ['levels', 'invert', 'blur', 'smudge', 'warp', 'grow'];
 const newId = (): string => `s${crypto.randomUUID().slice(0, 8)}`;
 
 /** The recipe of the active layer's mask: an ordered list of steps, each with its picture, its dials and its way of joining. */
@@ -154,8 +138,8 @@ export function RecipeDrawer() {
 			'solo',
 		);
 	};
-	const adder = (names: readonly StepName[]) =>
-		names.map((name) => ({ label: stepNames[name], run: () => put([...recipe, newStep(name, newId())]) }));
+	const adder = (kinds: readonly { readonly step: StepName; readonly words: string }[]) =>
+		kinds.map(({ step, words }) => ({ label: words, run: () => put([...recipe, newStep(step, newId())]) }));
 	return (
 		<div className="flex min-h-0 flex-1 flex-col">
 			<div className="border-b border-rule px-3 py-2">
@@ -200,10 +184,10 @@ export function RecipeDrawer() {
 				</SortableContext>
 			</DndContext>
 			<div className="flex gap-1.5 border-t border-rule px-3 py-2">
-				<Menu label="Add a source" className="cut flex-1 border border-rule bg-sheet !py-1" items={adder(sourceNames)}>
+				<Menu label="Add a source" className="cut flex-1 border border-rule bg-sheet !py-1" items={adder(sourceKinds)}>
 					Add a source
 				</Menu>
-				<Menu label="Add a shaper" className="cut flex-1 border border-rule bg-sheet !py-1" items={adder(shaperNames)}>
+				<Menu label="Add a shaper" className="cut flex-1 border border-rule bg-sheet !py-1" items={adder(shaperKinds)}>
 					Add a shaper
 				</Menu>
 			</div>
@@ -280,7 +264,7 @@ function StepRow({
 					{url && <img src={url} alt="" className="size-full object-cover" draggable={false} />}
 				</button>
 				<div className="min-w-0 flex-1">
-					<p className="truncate font-semibold">{stepNames[step.step]}</p>
+					<p className="truncate font-semibold">{stepKindOf(step).words}</p>
 					{!isShaper(step) && (
 						<span className="flex text-[12px]">
 							<Select

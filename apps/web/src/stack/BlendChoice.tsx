@@ -1,5 +1,5 @@
-import { type BlendMode, blendKinds } from '@eppu/core/composite';
-import { type Layer, modeWords } from '@eppu/core/document';
+import { type BlendMode, blendKinds, modeWords } from '@eppu/core/composite';
+import type { Layer } from '@eppu/core/document';
 import type { LayerChangeOf } from '../app/layers.ts';
 import { Select } from '../ui/Select.tsx';
 

@@ -8,8 +8,8 @@ import {
 	useSensors,
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { toneNames } from '@eppu/core/color';
 import { placeOfLayer } from '@eppu/core/document';
+import { type ToneOp, toneKinds } from '@eppu/core/tone';
 import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
 import { addLayer, groupChosen, pasteLayer, rowsOf } from '../app/layers.ts';
 import { run, setDesk } from '../studio/client.ts';
@@ -107,9 +107,9 @@ export function LayerColumn() {
 						{ label: 'Wash', run: () => addLayer('wash') },
 						{ label: 'Lettering', run: () => addLayer('text') },
 						{ label: 'Paste the copied layer', keys: 'Ctrl+V', run: pasteLayer },
-						...(Object.keys(toneNames) as (keyof typeof toneNames)[]).map((op) => ({
-							label: toneNames[op],
-							run: () => addLayer(op),
+						...toneKinds.map(({ op, words }) => ({
+							label: words,
+							run: () => addLayer(op as ToneOp['op']),
 						})),
 					]}
 				>

@@ -1,52 +1,14 @@
-import type { ToneOp } from '@eppu/core/color';
+import { type ToneOp, toneKindOf } from '@eppu/core/tone';
 import { CurveEditor } from '../bench/CurveEditor.tsx';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dial } from '../ui/Dial.tsx';
-import { type DialRow, Dials } from '../ui/Dials.tsx';
-
-/** Dials of the changes that are numbers, or a colour and numbers. */
-const rows: { readonly [K in ToneOp['op']]?: readonly DialRow<Extract<ToneOp, { readonly op: K }>>[] } = {
-	levels: [
-		['black', 'Black', 0, 1, 0],
-		['white', 'White', 0, 1, 1],
-		['gamma', 'Middle', 0.1, 10, 1, '', { ratio: true, percent: true }],
-		['outBlack', 'Darkest', 0, 1, 0],
-		['outWhite', 'Lightest', 0, 1, 1],
-	],
-	contrast: [
-		['brightness', 'Brightness', -1, 1, 0],
-		['contrast', 'Contrast', -1, 1, 0],
-	],
-	oklch: [
-		['lightness', 'Lightness', -1, 1, 0],
-		['chroma', 'Chroma', -1, 1, 0],
-		['hue', 'Hue', -180, 180, 0, '°'],
-	],
-	posterize: [['steps', 'Steps', 2, 64, 6, '', { whole: true }]],
-	desaturate: [['amount', 'Amount', 0, 1, 1]],
-	pull: [['amount', 'Amount', 0, 1, 0.25]],
-	blur: [['radius', 'Radius', 0.5, 64, 4, ' px', { ratio: true }]],
-	smudge: [
-		['length', 'Length', 1, 128, 24, ' px', { ratio: true }],
-		['turn', 'Direction', -90, 90, 0, '°'],
-	],
-	sharpen: [
-		['amount', 'Amount', 0, 3, 0.8],
-		['radius', 'Radius', 0.3, 32, 1.5, ' px', { ratio: true }],
-	],
-};
+import { FieldDials } from '../ui/FieldDials.tsx';
 
 /** The dials of a change of tones. */
 export function ToneDials({ tone, set }: { readonly tone: ToneOp; readonly set: (tone: ToneOp) => void }) {
 	const front = useStudio((state) => state.desk.front);
-	const dials = (
-		<Dials
-			of={tone}
-			rows={(rows[tone.op] ?? []) as readonly DialRow<ToneOp>[]}
-			onChange={(change) => set({ ...tone, ...change } as ToneOp)}
-		/>
-	);
+	const dials = <FieldDials of={tone} dials={toneKindOf(tone).dials} onChange={set} />;
 	switch (tone.op) {
 		case 'curves':
 			return (

@@ -1,5 +1,5 @@
-import { type ToneOp, toneNames } from '@eppu/core/color';
 import type { AdjustLayer, Sheet } from '@eppu/core/document';
+import { type ToneOp, toneKindOf } from '@eppu/core/tone';
 import { SlidersIcon } from '@phosphor-icons/react/dist/csr/Sliders';
 import { useRef } from 'react';
 
@@ -36,7 +36,7 @@ export function TonePanel({ sheet, layer }: { readonly sheet: Sheet; readonly la
 					gesture.current = '';
 				}}
 			>
-				<h3 className="bay-title mb-1">{toneNames[tone.op]}</h3>
+				<h3 className="bay-title mb-1">{toneKindOf(tone).words}</h3>
 				<Histogram sheet={sheet.id} layer={layer.id} />
 				<ToneDials tone={tone} set={set} />
 			</div>

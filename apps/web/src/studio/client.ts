@@ -221,6 +221,9 @@ function fromKeeper(message: FromKeeper): void {
 	}
 }
 
+/** How long words must have stood to be read. */
+const READ_MS = 4000;
+
 /** The project goes on under another id, in this tab. */
 function goOnAs(moved: Moved): void {
 	const before = project;
@@ -229,7 +232,8 @@ function goOnAs(moved: Moved): void {
 	if (before) letGo(before);
 	if (get().status === 'open') tell({ say: 'adopt', project: moved.to, name: moved.name });
 	toast(movedWords(moved), { duration: 20000 });
-	start().keeper.postMessage({ say: 'told', project: moved.to } satisfies ToKeeper);
+	// Only what has stood there for a while has been read: a tab that dies at once tells it again.
+	setTimeout(() => workers?.keeper.postMessage({ say: 'told', project: moved.to } satisfies ToKeeper), READ_MS);
 	set({ movedTo: moved.to });
 }
 

@@ -1,4 +1,7 @@
+import { hex, list, name, type Shape, strict } from '../shape/index.ts';
 import type { Hex } from './srgb.ts';
+
+export const paletteShape: Shape = strict({ name, colors: list(hex, 512) });
 
 /** Named colours in the order in which they stand under the hand. */
 export interface Palette {

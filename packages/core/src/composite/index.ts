@@ -1,6 +1,5 @@
-export { areaBlock, areaReach } from './area.ts';
 export { createToneMaps } from './maps.ts';
-export { type BlendMode, blendKinds, blendModes, modeNumber } from './modes.ts';
+export { type BlendMode, blendKinds, blendModes, modeNumber, modeWords } from './modes.ts';
 export {
 	type Compositor,
 	createCompositor,

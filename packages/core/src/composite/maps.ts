@@ -1,5 +1,5 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
-import { type PointTone, toneMap } from '../color/index.ts';
+import { type PointTone, toneMap } from '../tone/index.ts';
 
 /** A change of tones in the kernels' memory, with the number by which they know its kind. */
 export interface PlacedMap {

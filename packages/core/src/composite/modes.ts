@@ -26,6 +26,10 @@ export const blendModes = [
 
 export type BlendMode = (typeof blendModes)[number];
 
+/** A blend mode as it is said on the screen: "Color dodge", "Add" for plus-lighter. */
+export const modeWords = (mode: BlendMode): string =>
+	mode === 'plus-lighter' ? 'Add' : mode[0]?.toUpperCase() + mode.slice(1).replace('-', ' ');
+
 /** The same by what they do to what lies below, as they are offered for choice. */
 export const blendKinds: readonly (readonly [kind: string, modes: readonly BlendMode[]])[] = [
 	['', ['normal']],

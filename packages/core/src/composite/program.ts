@@ -1,6 +1,6 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
-import type { PointTone } from '../color/index.ts';
 import { hasTexels, Kind, type Surface, type TileState, tileBytes, tileState, writeTexels } from '../surface/index.ts';
+import type { PointTone } from '../tone/index.ts';
 import { createToneMaps } from './maps.ts';
 import { type BlendMode, modeNumber } from './modes.ts';
 

@@ -1,8 +1,8 @@
-import { belowOf, type Layer, layerOf, type Sheet } from '../document/index.ts';
+import { belowOf, kindOf, type Layer, layerOf, layersIn, type Sheet } from '../document/index.ts';
+import { finishKindOf } from '../finish/index.ts';
 import { tapsOf } from '../recipe/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
 import { contentNode } from './content.ts';
-import { isComputed } from './derivedId.ts';
 import { finishNode } from './finish.ts';
 import { maskNode } from './mask.ts';
 import type { Means } from './means.ts';
@@ -30,13 +30,16 @@ export function derivedOf(means: Means, sheet: Sheet): Derived[] {
 	};
 	const image = (layer: Layer): void => {
 		mask(layer);
-		if (layer.kind === 'group') for (const inner of layer.layers) image(inner);
-		if (isComputed(layer))
-			add(contentNode(means, sheet, layer), () => {
-				if (layer.kind === 'adjust') for (const lower of belowOf(sheet, layer.id)) image(lower);
+		for (const inner of layersIn(layer)) image(inner);
+		const content = kindOf(layer).content?.(layer);
+		if (content)
+			add(contentNode(means, sheet, layer, content), () => {
+				if (content.below) for (const lower of belowOf(sheet, layer.id)) image(lower);
 			});
-		for (const finish of layer.finishes ?? [])
-			if (finish.on) add(finishNode(means, sheet, layer, finish), () => undefined);
+		for (const finish of layer.finishes ?? []) {
+			const texels = finish.on ? finishKindOf(finish).texels?.(finish) : undefined;
+			if (texels) add(finishNode(means, sheet, layer, finish, texels), () => undefined);
+		}
 	};
 	for (const layer of sheet.layers) image(layer);
 	return [...made.values()].filter((node): node is Derived => node !== null);

@@ -1,22 +1,18 @@
-import { isAreaTone } from '../color/index.ts';
-import type { Layer } from '../document/index.ts';
-import type { Finish } from '../finish/index.ts';
+import { type AnyLayer, kindOf } from '../document/index.ts';
+import type { AnyFinish } from '../finish/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
 
 /** Names of the surfaces that are computed (see derived.ts); an id of the document never holds a tilde. */
-export const fillIdOf = (layer: Layer): SurfaceId => `${layer.id}~fill`;
+export const fillIdOf = (layer: AnyLayer): SurfaceId => `${layer.id}~fill`;
 
-export const finishIdOf = (layer: Layer, finish: Finish): SurfaceId => `${layer.id}~${finish.id}`;
+export const finishIdOf = (layer: AnyLayer, finish: AnyFinish): SurfaceId => `${layer.id}~${finish.id}`;
 
 /** The surface of a layer's mask, on or off: computed where it has a recipe, else as it is painted; '' where there is none. */
-export const ownMaskIdOf = ({ id, mask }: Layer): SurfaceId =>
+export const ownMaskIdOf = ({ id, mask }: AnyLayer): SurfaceId =>
 	!mask ? '' : mask.recipe?.length ? `${id}~mask` : mask.surface;
 
 /** The surface of a layer's mask as it counts: '' where none is on. */
-export const maskIdOf = (layer: Layer): SurfaceId => (layer.mask?.on ? ownMaskIdOf(layer) : '');
+export const maskIdOf = (layer: AnyLayer): SurfaceId => (layer.mask?.on ? ownMaskIdOf(layer) : '');
 
 /** Whether a layer's own texels are computed. */
-export const isComputed = (layer: Layer): boolean =>
-	layer.kind === 'text' ||
-	(layer.kind === 'wash' && Boolean(layer.fill)) ||
-	(layer.kind === 'adjust' && isAreaTone(layer.tone));
+export const isComputed = (layer: AnyLayer): boolean => Boolean(kindOf(layer).content?.(layer));

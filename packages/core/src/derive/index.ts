@@ -1,5 +1,5 @@
 export { createDerivation, type Derivation } from './derivation.ts';
-export { fillIdOf, ownMaskIdOf } from './derivedId.ts';
+export { fillIdOf, isComputed, ownMaskIdOf } from './derivedId.ts';
 export { layersBlock } from './layerPicture.ts';
 export { splitOf, stackOf, tilesOfLayer } from './layerStack.ts';
 export type { Means } from './means.ts';

@@ -1,4 +1,5 @@
 import { eachLayer, type Layer } from '../document/index.ts';
+import { finishKindOf } from '../finish/index.ts';
 import type { Rect } from '../raster/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
 import { fillIdOf, finishIdOf, isComputed, maskIdOf } from './derivedId.ts';
@@ -6,27 +7,26 @@ import { fillIdOf, finishIdOf, isComputed, maskIdOf } from './derivedId.ts';
 /** Every surface whose texels a layer's picture depends on directly: its own, its mask's, its finishes', and those within it. */
 export function imageInputs(layer: Layer): SurfaceId[] {
 	return [...eachLayer([layer])].flatMap((each) => [
-		...(each.kind === 'paint' ? [each.surface] : isComputed(each) ? [fillIdOf(each)] : []),
+		...('surface' in each ? [each.surface] : isComputed(each) ? [fillIdOf(each)] : []),
 		...(maskIdOf(each) ? [maskIdOf(each)] : []),
-		...(each.finishes ?? []).filter((finish) => finish.on && finish.finish !== 'tint').map((f) => finishIdOf(each, f)),
+		...(each.finishes ?? [])
+			.filter((finish) => finish.on && finishKindOf(finish).texels)
+			.map((f) => finishIdOf(each, f)),
 	]);
 }
 
 /** What of a layer's look is in the document and not in surfaces. */
 export const outlineOf = (layer: Layer): string =>
 	JSON.stringify(
-		[...eachLayer([layer])].map(({ id, shown, opacity, mode, clip, mask, ...rest }) => [
-			id,
-			shown,
-			opacity,
-			mode,
-			clip,
-			mask?.on,
-			'color' in rest && rest.color,
-			'tone' in rest && rest.tone,
-			'isolated' in rest && rest.isolated,
-			rest.finishes,
-		]),
+		[...eachLayer([layer])].map((each) => ({
+			...each,
+			name: undefined,
+			locked: undefined,
+			lockAlpha: undefined,
+			coat: undefined,
+			layers: undefined,
+			mask: each.mask?.on,
+		})),
 	);
 
 /** The part of A8 texels of a rectangle that lies in a smaller one. */

@@ -1,7 +1,7 @@
-import { isAreaTone, rgbOfHex } from '../color/index.ts';
+import { rgbOfHex } from '../color/index.ts';
 import type { StackLayer } from '../composite/index.ts';
-import { allTiles, type Id, type Layer, placeOfLayer, type Sheet } from '../document/index.ts';
-import { type Finish, finishPlace } from '../finish/index.ts';
+import { type AnyLayer, allTiles, type Id, kindOf, type Layer, placeOfLayer, type Sheet } from '../document/index.ts';
+import { type Finish, finishKindOf } from '../finish/index.ts';
 import { Kind, type Surface, type SurfaceId } from '../surface/index.ts';
 import { fillIdOf, finishIdOf, isComputed, maskIdOf } from './derivedId.ts';
 
@@ -36,9 +36,9 @@ export function stackOf(sheet: Sheet, surfaces: ReadonlyMap<SurfaceId, Surface>,
 }
 
 function stackLayers(
-	layers: readonly Layer[],
+	layers: readonly AnyLayer[],
 	surfaces: ReadonlyMap<SurfaceId, Surface>,
-	found?: (layer: Layer, count: number) => void,
+	found?: (layer: AnyLayer, count: number) => void,
 ): StackLayer[] {
 	const out: StackLayer[] = [];
 	let baseShown = true;
@@ -66,8 +66,13 @@ function stackLayers(
 	return out;
 }
 
+const plainOf = (finish: Finish): number | null => {
+	const color = finishKindOf(finish).plain?.(finish);
+	return color === undefined ? null : packed(color);
+};
+
 function finished(
-	layer: Layer,
+	layer: AnyLayer,
 	finishes: readonly Finish[],
 	mask: Surface | null,
 	surfaces: ReadonlyMap<SurfaceId, Surface>,
@@ -76,11 +81,11 @@ function finished(
 		mode: finish.mode,
 		opacity: finish.opacity,
 		clip,
-		source: finish.finish === 'tint' ? packed(finish.color) : (surfaces.get(finishIdOf(layer, finish)) ?? 0),
+		source: plainOf(finish) ?? surfaces.get(finishIdOf(layer, finish)) ?? 0,
 		mask: null,
 	});
-	const at = (place: ReturnType<typeof finishPlace>): Finish[] =>
-		finishes.filter((each) => finishPlace(each) === place);
+	const at = (place: 'below' | 'within' | 'over'): Finish[] =>
+		finishes.filter((each) => finishKindOf(each).place(each) === place);
 	const own: StackLayer = { mode: 'normal', opacity: 1, clip: false, source: sourceOf(layer, surfaces), mask };
 	return [
 		...at('below').map((finish) => lay(finish, false)),
@@ -90,24 +95,12 @@ function finished(
 	];
 }
 
-function sourceOf(layer: Layer, surfaces: ReadonlyMap<SurfaceId, Surface>): StackLayer['source'] {
-	switch (layer.kind) {
-		case 'wash':
-			return layer.fill ? (surfaces.get(fillIdOf(layer)) ?? 0) : packed(layer.color);
-		case 'text':
-			return surfaces.get(fillIdOf(layer)) ?? 0;
-		case 'paint':
-			return surfaces.get(layer.surface) ?? 0;
-		case 'adjust': {
-			if (!isAreaTone(layer.tone)) return { adjust: layer.tone };
-			const made = surfaces.get(fillIdOf(layer));
-			return made ? { adjust: made } : 0;
-		}
-		case 'group':
-			// A mode of its own needs something to be blended: the group as one.
-			return { group: stackLayers(layer.layers, surfaces), isolated: layer.isolated || layer.mode !== 'normal' };
-	}
-}
+const sourceOf = (layer: AnyLayer, surfaces: ReadonlyMap<SurfaceId, Surface>): StackLayer['source'] =>
+	kindOf(layer).source(layer, {
+		surface: (id) => surfaces.get(id),
+		content: () => surfaces.get(fillIdOf(layer)),
+		stack: (layers) => stackLayers(layers, surfaces),
+	});
 
 /** The index of the base of the clip run in which the active layer stands: all below it can be kept. */
 export function splitOf({ layers, active }: SheetStack): number {
@@ -121,12 +114,12 @@ export function tilesOfLayer(sheet: Sheet, layer: Layer, surfaces: ReadonlyMap<S
 	const mask = surfaces.get(maskIdOf(layer));
 	const inMask = (tile: number): boolean => !(mask && mask.kinds[tile] === Kind.empty);
 	const found = new Set<number>();
-	if (layer.kind === 'group') {
+	if ('layers' in layer) {
 		for (const each of layer.layers)
 			for (const tile of tilesOfLayer(sheet, each, surfaces)) if (inMask(tile)) found.add(tile);
 	} else {
 		const color =
-			layer.kind === 'paint' ? surfaces.get(layer.surface) : isComputed(layer) ? surfaces.get(fillIdOf(layer)) : null;
+			'surface' in layer ? surfaces.get(layer.surface) : isComputed(layer) ? surfaces.get(fillIdOf(layer)) : null;
 		for (const tile of allTiles(sheet))
 			if (!(color && color.kinds[tile] === Kind.empty) && inMask(tile)) found.add(tile);
 	}

@@ -1,7 +1,7 @@
-import { isAreaTone } from '../color/index.ts';
 import { tapsOf } from '../recipe/index.ts';
 import { belowOf } from './below.ts';
-import { eachLayer, layerOf } from './layerTree.ts';
+import { kindOf } from './layer/index.ts';
+import { eachLayer, layerOf, layersIn } from './layerTree.ts';
 import type { Layer, Sheet } from './types.ts';
 
 /** The name of a layer whose picture or mask would be made from itself, or null where there is none. */
@@ -22,9 +22,8 @@ export function readingCircle(sheet: Sheet): string | null {
 				go(tap.of === 'mask' ? 'mask' : 'image', layerOf(sheet, tap.layer));
 		else {
 			go('mask', layer);
-			if (layer.kind === 'group') for (const inner of layer.layers) go('image', inner);
-			if (layer.kind === 'adjust' && isAreaTone(layer.tone))
-				for (const lower of belowOf(sheet, layer.id)) go('image', lower);
+			for (const inner of layersIn(layer)) go('image', inner);
+			if (kindOf(layer).content?.(layer)?.below) for (const lower of belowOf(sheet, layer.id)) go('image', lower);
 		}
 		open.delete(key);
 		done.add(key);

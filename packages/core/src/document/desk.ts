@@ -1,5 +1,23 @@
 import type { Hex } from '../color/index.ts';
-import { type Camera, homeCamera, type Reach } from '../projection/index.ts';
+import { type Camera, cameraShape, homeCamera, placeShape, type Reach } from '../projection/index.ts';
+import {
+	above,
+	among,
+	bool,
+	finite,
+	hex,
+	id,
+	list,
+	name,
+	orNull,
+	pictureId,
+	type Shape,
+	share,
+	shared,
+	signedShare,
+	strict,
+	whole,
+} from '../shape/index.ts';
 import { defaultTip, noJitter, type Rule, straightCurve, type Tip } from '../stroke/index.ts';
 import type { Guard } from './guard.ts';
 import type { Id } from './types.ts';
@@ -48,6 +66,47 @@ export interface SavedView {
 	readonly name: string;
 	readonly camera: Camera;
 }
+
+const byId = (shape: Shape): Shape => ({ type: 'object', maxProperties: 64, additionalProperties: shape });
+const numbers = list(whole(0, 1_000_000), 200_000);
+
+export const deskShape: Shape = strict({
+	sheet: orNull(id),
+	layers: byId(id),
+	camera: cameraShape,
+	places: byId(strict({ x: finite, y: finite, zoom: above(0, 1000) })),
+	front: hex,
+	back: hex,
+	recent: list(hex, 64),
+	tip: shared('tip'),
+	onMask: bool,
+	maskFront: hex,
+	maskBack: hex,
+	amounts: byId(signedShare),
+	stencil: strict({
+		picture: orNull(pictureId),
+		x: finite,
+		y: finite,
+		scale: above(0, 100),
+		stretch: above(0, 100),
+		turn: finite,
+		tile: bool,
+		invert: bool,
+		soft: share,
+		opacity: share,
+		mode: among(['through', 'print']),
+		space: among(['view', 'sheet']),
+		shown: bool,
+	}),
+	stamp: strict({ repeat: whole(1, 200), way: among(['row', 'ring']), takes: bool }),
+	mirror: strict({ x: bool, y: bool, z: bool, at: placeShape, sheetX: bool, sheetY: bool }),
+	guard: orNull(strict({ way: among(['only', 'not']), parts: numbers, islands: numbers, faces: numbers })),
+	reach: among(['seen', 'front', 'through']),
+	fade: share,
+	sampling: strict({ from: among(['all', 'layer']), size: whole(1, 101) }),
+	pad: among(['oklch', 'hsv']),
+	views: list(strict({ name, camera: cameraShape }), 40),
+});
 
 /** How the work lies on the table: kept with the project, but no part of what is made and not undone. */
 export interface Desk {

@@ -1,11 +1,24 @@
 export { belowOf } from './below.ts';
-export { applyCommand, type Command, CommandError, type LayerChange, modeWords, surfacesOfCommand } from './command.ts';
+export { applyCommand, type Command, commandKindOf, commandKinds, surfacesNamed } from './command/index.ts';
+export { type Applied, CommandError, type CommandKind, type Doing, type NeededSurface } from './command/kind.ts';
+export type { LayerChange } from './command/layerChange.ts';
+export { needSheet } from './command/need.ts';
 export { currentDesk, type Desk, emptyDesk, type MirrorDesk, type SheetPlace, type StencilDesk } from './desk.ts';
 export { type Guard, guardLets } from './guard.ts';
+export { type AdjustLayer, adjustLayer } from './layer/adjust.ts';
+export { groupLayer } from './layer/group.ts';
+export { kindOf, layerKinds, leafKinds } from './layer/index.ts';
+export type { AnyLayer, Content, LayerKind } from './layer/kind.ts';
+export { type PaintLayer, paintLayer } from './layer/paint.ts';
+export { type TextLayer, textLayer } from './layer/text.ts';
+export { type WashLayer, washLayer } from './layer/wash.ts';
+export type { Coat, Id, LayerBase, Mask } from './layerBase.ts';
 export {
 	allTiles,
 	eachLayer,
 	layerOf,
+	layersIn,
+	ownSurfaceOf,
 	placeOfLayer,
 	sheetOf,
 	sheetRect,
@@ -13,21 +26,6 @@ export {
 	surfacesOfSheet,
 } from './layerTree.ts';
 export { cleanNameProblem, freeName } from './names.ts';
-export { adjustLayer, groupLayer, paintLayer, textLayer, usualBleed, washLayer } from './newLayer.ts';
-export {
-	type AdjustLayer,
-	type Asset,
-	type Coat,
-	type GroupLayer,
-	type Id,
-	type Layer,
-	type Mask,
-	type Model,
-	type PaintLayer,
-	type Project,
-	SHEET_SIDE,
-	type Sheet,
-	type TextLayer,
-	type WashLayer,
-} from './types.ts';
+export { usualBleed } from './sheets.ts';
+export { type Asset, type GroupLayer, type Layer, type Model, type Project, SHEET_SIDE, type Sheet } from './types.ts';
 export { desksProblem, paletteProblem, presetProblem, projectProblem, recipeProblem } from './validate.ts';

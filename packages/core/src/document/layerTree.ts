@@ -1,14 +1,21 @@
 import type { Rect } from '../raster/index.ts';
 import { type SurfaceId, TILE } from '../surface/index.ts';
-import type { GroupLayer, Id, Layer, Project, Sheet } from './types.ts';
+import type { Id } from './layerBase.ts';
+import type { GroupLayer, Layer, Project, Sheet } from './types.ts';
 
 export const sheetOf = (project: Project, id: Id): Sheet | undefined => project.sheets.find((sheet) => sheet.id === id);
+
+/** The layers that a layer holds. */
+export const layersIn = (layer: Layer): readonly Layer[] => ('layers' in layer ? layer.layers : []);
+
+/** The surface that is painted on by hand, or null where the layer has none. */
+export const ownSurfaceOf = (layer: Layer): SurfaceId | null => ('surface' in layer ? layer.surface : null);
 
 /** All layers of a list, each before those within it. */
 export function* eachLayer(layers: readonly Layer[]): Generator<Layer> {
 	for (const layer of layers) {
 		yield layer;
-		if (layer.kind === 'group') yield* eachLayer(layer.layers);
+		yield* eachLayer(layersIn(layer));
 	}
 }
 
@@ -32,7 +39,7 @@ export function placeOfLayer(sheet: Sheet, id: Id): LayerPlace | null {
 		const at = among.findIndex((layer) => layer.id === id);
 		if (at >= 0) return { parent: path.at(-1) ?? null, among, at, path };
 		for (const layer of among) {
-			const found = layer.kind === 'group' ? within(layer.layers, [...path, layer]) : null;
+			const found = 'layers' in layer ? within(layer.layers, [...path, layer]) : null;
 			if (found) return found;
 		}
 		return null;
@@ -43,7 +50,7 @@ export function placeOfLayer(sheet: Sheet, id: Id): LayerPlace | null {
 /** Every surface that a layer's pixels lie on, and those of the layers within it. */
 export function surfacesOfLayer(layer: Layer): { readonly id: SurfaceId; readonly format: 'color' | 'mask' }[] {
 	return [...eachLayer([layer])].flatMap((each) => [
-		...(each.kind === 'paint' ? [{ id: each.surface, format: 'color' as const }] : []),
+		...('surface' in each ? [{ id: each.surface, format: 'color' as const }] : []),
 		...(each.mask ? [{ id: each.mask.surface, format: 'mask' as const }] : []),
 	]);
 }
@@ -56,7 +63,7 @@ export const surfacesOfSheet = (sheet: Sheet): { readonly id: SurfaceId; readonl
 
 /** How deep groups stand within each other. */
 export const depthOf = (layers: readonly Layer[]): number =>
-	layers.reduce((most, layer) => (layer.kind === 'group' ? Math.max(most, 1 + depthOf(layer.layers)) : most), 0);
+	layers.reduce((most, layer) => ('layers' in layer ? Math.max(most, 1 + depthOf(layer.layers)) : most), 0);
 
 /** All tiles of a sheet. */
 export const allTiles = (sheet: Sheet): number[] =>

@@ -70,9 +70,13 @@ export function placedClip(
 					}
 				: {}),
 		};
-		if (layer.kind === 'paint') return { ...layer, id, mask, surface: put(layer.surface, id) };
-		if (layer.kind === 'group') return { ...layer, id, mask, layers: layer.layers.map(renewed) };
-		return { ...layer, id, mask };
+		return {
+			...layer,
+			id,
+			mask,
+			...('surface' in layer ? { surface: put(layer.surface, id) } : {}),
+			...('layers' in layer ? { layers: layer.layers.map(renewed) } : {}),
+		};
 	};
 	return { layer: renewed(clip.layer), pictures };
 }

@@ -4,7 +4,7 @@ import { contentTiles, isEmptyRect, type Rect, readBlock, writeBlock } from '../
 import { createRecord, type Picture, type Surface, type TileRecord } from '../surface/index.ts';
 
 /** Where an edit works: what it changes, and what limits it. */
-export interface Ground {
+export interface EditScope {
 	readonly kernels: Kernels;
 	readonly surface: Surface;
 	readonly selection: Surface | undefined;
@@ -18,7 +18,7 @@ export interface Ground {
 export const whole = ({ width, height }: Surface): Rect => ({ x: 0, y: 0, width, height });
 
 /** What selection and guard let through in a rectangle; null where nothing limits. */
-export function gateOf({ kernels, selection, guarded }: Ground, rect: Rect): Uint8Array | null {
+export function gateOf({ kernels, selection, guarded }: EditScope, rect: Rect): Uint8Array | null {
 	const selected = selection ? readBlock(kernels, selection, rect).data : null;
 	const free = guarded?.(rect) ?? null;
 	if (selected && free)
@@ -27,7 +27,7 @@ export function gateOf({ kernels, selection, guarded }: Ground, rect: Rect): Uin
 }
 
 /** The rectangle that what is selected lies in; the whole surface where nothing is. */
-export const selectedRect = ({ surface, selection }: Ground): Rect =>
+export const selectedRect = ({ surface, selection }: EditScope): Rect =>
 	selection ? contentTiles(selection) : whole(surface);
 
 /** Lays colours over texels by a cover of 0..1 (source-over of W3C Compositing 1, straight alpha); a mask takes their tone. */
@@ -56,11 +56,11 @@ export function layTexel(
 }
 
 /** Lays one colour through a cover, A8 of a rectangle. */
-export function layCover(ground: Ground, rect: Rect, cover: Uint8Array, color: Hex): TileRecord {
-	const { kernels, surface, lockAlpha } = ground;
+export function layCover(scope: EditScope, rect: Rect, cover: Uint8Array, color: Hex): TileRecord {
+	const { kernels, surface, lockAlpha } = scope;
 	const record = createRecord(surface);
 	if (isEmptyRect(rect)) return record;
-	const gate = gateOf(ground, rect);
+	const gate = gateOf(scope, rect);
 	const block = readBlock(kernels, surface, rect);
 	const [r, g, b] = rgbOfHex(color);
 	for (let i = 0; i < cover.length; i++) {

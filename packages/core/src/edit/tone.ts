@@ -1,17 +1,24 @@
-import { isAreaTone, type Rgb8, type ToneOp } from '../color/index.ts';
-import { areaBlock, areaReach, createToneMaps } from '../composite/index.ts';
+import type { Rgb8 } from '../color/index.ts';
+import { createToneMaps } from '../composite/index.ts';
 import { type Block, contentTiles, grownRect, isEmptyRect, meet, readBlock, writeBlock } from '../raster/index.ts';
 import { createRecord, type TileRecord } from '../surface/index.ts';
-import { type Ground, gateOf, selectedRect } from './lay.ts';
+import { type PointTone, type ToneOp, toneKindOf } from '../tone/index.ts';
+import type { EditKind } from './kind.ts';
+import { type EditScope, gateOf, selectedRect } from './lay.ts';
 
-export const tone = ([r, g, b]: Rgb8): number => Math.round(0.3 * r + 0.59 * g + 0.11 * b);
+export interface ToneEdit {
+	readonly do: 'tone';
+	readonly tone: ToneOp;
+}
 
-export function toneEdit(op: ToneOp, ground: Ground): TileRecord {
-	const { kernels, surface } = ground;
+const lightness = ([r, g, b]: Rgb8): number => Math.round(0.3 * r + 0.59 * g + 0.11 * b);
+
+function toneEdit(op: ToneOp, scope: EditScope): TileRecord {
+	const { kernels, surface } = scope;
 	const record = createRecord(surface);
-	const rect = meet(selectedRect(ground), contentTiles(surface));
+	const rect = meet(selectedRect(scope), contentTiles(surface));
 	if (isEmptyRect(rect)) return record;
-	const gate = gateOf(ground, rect);
+	const gate = gateOf(scope, rect);
 	const was = readBlock(kernels, surface, rect);
 	const grey = was.bytes === 1;
 	const asColor = (block: Block): Block =>
@@ -25,10 +32,12 @@ export function toneEdit(op: ToneOp, ground: Ground): TileRecord {
 				}
 			: block;
 	let next: Uint8Array;
-	if (isAreaTone(op)) next = areaBlock(op, asColor(readBlock(kernels, surface, grownRect(rect, areaReach(op)))), rect);
+	const kind = toneKindOf(op);
+	if (kind.looks === 'area')
+		next = kind.block(op, asColor(readBlock(kernels, surface, grownRect(rect, kind.reach(op)))), rect);
 	else {
 		const maps = createToneMaps(kernels);
-		const map = maps.of(op);
+		const map = maps.of(op as PointTone);
 		const data = asColor(was).data;
 		const at = kernels.heap.alloc(data.length);
 		kernels.heap.u8.set(data, at);
@@ -44,13 +53,13 @@ export function toneEdit(op: ToneOp, ground: Ground): TileRecord {
 		const c = gate ? (gate[i] as number) / 255 : 1;
 		if (c === 0) continue;
 		if (grey) {
-			const v = tone([next[i * 4] as number, next[i * 4 + 1] as number, next[i * 4 + 2] as number]);
+			const v = lightness([next[i * 4] as number, next[i * 4 + 1] as number, next[i * 4 + 2] as number]);
 			out[i] = Math.round((out[i] as number) * (1 - c) + v * c);
 			continue;
 		}
 		const [a0, a1] = [
 			out[i * 4 + 3] as number,
-			ground.lockAlpha ? (out[i * 4 + 3] as number) : (next[i * 4 + 3] as number),
+			scope.lockAlpha ? (out[i * 4 + 3] as number) : (next[i * 4 + 3] as number),
 		];
 		const alpha = a0 * (1 - c) + a1 * c;
 		// Between two texels of different alpha colours are weighed by it.
@@ -63,3 +72,9 @@ export function toneEdit(op: ToneOp, ground: Ground): TileRecord {
 	writeBlock(kernels, record, was);
 	return record;
 }
+
+export const tone: EditKind<ToneEdit> = {
+	do: 'tone',
+	words: ({ tone }, on) => `${toneKindOf(tone).words} on ${on}`,
+	apply: (edit, scope) => toneEdit(edit.tone, scope),
+};

@@ -14,22 +14,29 @@ import {
 	writeBlock,
 } from '../raster/index.ts';
 import { createRecord, type TileRecord } from '../surface/index.ts';
-import { type Ground, gateOf, layTexel, selectedRect, whole } from './lay.ts';
+import { EditError, type EditKind } from './kind.ts';
+import { type EditScope, gateOf, layTexel, selectedRect, whole } from './lay.ts';
+
+export interface TransformEdit {
+	readonly do: 'transform';
+	readonly map: Affine;
+	readonly smooth: boolean;
+}
 
 /** Where a rectangle lands under a map. */
 const mappedRect = ({ x, y, width, height }: Rect, map: Affine): Rect =>
 	pathRect(mappedPath([Float64Array.from([x, y, x + width, y, x + width, y + height, x, y + height])], map));
 
 /** What is selected, lifted off, mapped and laid over what stays. */
-export function transformEdit(map: Affine, smooth: boolean, ground: Ground): TileRecord {
-	const { kernels, surface } = ground;
+function transformEdit({ map, smooth }: TransformEdit, scope: EditScope): TileRecord {
+	const { kernels, surface } = scope;
 	const back = inverseOf(map);
-	if (!back) throw new RangeError('That would press what is moved flat, to nothing. Scale it to at least a texel.');
+	if (!back) throw new EditError('That would press what is moved flat, to nothing. Scale it to at least a texel.');
 	const record = createRecord(surface);
-	const from = meet(selectedRect(ground), contentTiles(surface));
+	const from = meet(selectedRect(scope), contentTiles(surface));
 	if (isEmptyRect(from)) return record;
 	const lifted = readBlock(kernels, surface, from);
-	const gate = gateOf(ground, from);
+	const gate = gateOf(scope, from);
 	const step = lifted.bytes;
 	if (gate)
 		for (let i = 0; i < from.width * from.height; i++) {
@@ -68,3 +75,10 @@ export function transformEdit(map: Affine, smooth: boolean, ground: Ground): Til
 	writeBlock(kernels, record, block);
 	return record;
 }
+
+export const transform: EditKind<TransformEdit> = {
+	do: 'transform',
+	words: (_edit, on) => `Transform ${on}`,
+	moves: true,
+	apply: transformEdit,
+};

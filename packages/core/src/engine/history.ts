@@ -1,6 +1,6 @@
 import type { Kernels } from '@eppu/kernels';
 import { deflateSync, inflateSync } from 'fflate';
-import { type Command, surfacesOfCommand } from '../document/index.ts';
+import { type Doing, surfacesNamed } from '../document/index.ts';
 import {
 	dropRecord,
 	hasTexels,
@@ -16,8 +16,8 @@ import { planesOf, texelsOf } from './press.ts';
 /** One thing that can be undone: commands and tile changes that belong together, named in plain words. */
 export interface Step {
 	readonly words: string;
-	readonly undo: readonly Command[];
-	readonly redo: readonly Command[];
+	readonly undo: readonly Doing[];
+	readonly redo: readonly Doing[];
 	readonly records: readonly TileRecord[];
 	/** Steps of one drag share it and become one. */
 	readonly gesture?: string;
@@ -116,7 +116,7 @@ export function createHistory(
 		for (const step of steps) {
 			if (pressed.has(step)) loosen(step);
 			for (const record of step.records) dropRecord(heap, record);
-			for (const command of [...step.undo, ...step.redo]) for (const id of surfacesOfCommand(command)) surfaces.add(id);
+			for (const command of [...step.undo, ...step.redo]) for (const id of surfacesNamed(command)) surfaces.add(id);
 		}
 		steps.length = 0;
 		if (surfaces.size) dropped(surfaces);

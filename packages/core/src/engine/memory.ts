@@ -23,7 +23,7 @@ export function memoryWords(project: Project, surfaces: ReadonlyMap<SurfaceId, S
 	let most = { bytes: 0, layer: '', sheet: project.sheets[0] };
 	for (const sheet of project.sheets)
 		for (const layer of eachLayer(sheet.layers)) {
-			if (layer.kind === 'group') continue;
+			if ('layers' in layer) continue;
 			const bytes = surfacesOfLayer(layer).reduce((sum, { id }) => sum + bytesOf(id), 0);
 			if (bytes > most.bytes) most = { bytes, layer: layer.name, sheet };
 		}

@@ -1,15 +1,18 @@
 import type { Kernels } from '@eppu/kernels';
-import { CommandError, type Id, type Project, sheetOf } from '../document/index.ts';
+import { CommandError, commandKindOf, type Doing, type Id, type Project, sheetOf } from '../document/index.ts';
 import type { Mesh } from '../mesh/index.ts';
+import { clips } from './clips.ts';
 import type { KeptTile } from './delta.ts';
 import type { Engine } from './engine.ts';
+import { masks } from './masks.ts';
 import { isMemoryFull, memoryWords, ROOM_FOR_SAMPLES, roomForSheet } from './memory.ts';
-import { changing } from './pixels.ts';
+import { merging } from './merging.ts';
+import { pixels } from './pixels.ts';
 import { selecting } from './selections.ts';
 import type { StrokeSpec } from './strokeSpec.ts';
 import { stroking } from './strokes.ts';
 import { reading } from './views.ts';
-import { createCore } from './workspace.ts';
+import { createWorkspace } from './workspace.ts';
 
 /** Opens a project with its kept tiles and the meshes of its models. Tiles that do not fit are left out and told. */
 export function openEngine(
@@ -18,9 +21,9 @@ export function openEngine(
 	tiles: Iterable<KeptTile>,
 	meshes: ReadonlyMap<Id, Mesh>,
 ): Engine {
-	const core = createCore(kernels, opened, tiles, meshes);
-	const { derivation, history, scenes, surfaces, turned } = core;
-	const strokes = stroking(core);
+	const workspace = createWorkspace(kernels, opened, tiles, meshes);
+	const { derivation, history, scenes, surfaces, turned } = workspace;
+	const strokes = stroking(workspace);
 	/** Does what may need room only where there is room for it, known before anything is changed. */
 	const roomy =
 		<A extends readonly unknown[], R>(bytes: (...args: NoInfer<A>) => number, act: (...args: A) => R) =>
@@ -28,7 +31,7 @@ export function openEngine(
 			try {
 				kernels.heap.reserve(bytes(...args));
 			} catch (error) {
-				if (isMemoryFull(error)) throw new CommandError(memoryWords(core.project, surfaces));
+				if (isMemoryFull(error)) throw new CommandError(memoryWords(workspace.project, surfaces));
 				throw error;
 			}
 			return act(...args);
@@ -36,27 +39,30 @@ export function openEngine(
 	/** Bytes of the coverage of a stroke on the sheets that it may go over. */
 	const coverageBytes = ({ layers }: StrokeSpec): number =>
 		Object.keys(layers).reduce((sum, id) => {
-			const sheet = sheetOf(core.project, id);
+			const sheet = sheetOf(workspace.project, id);
 			return sum + (sheet ? sheet.width * sheet.height * 2 : 0);
 		}, 0);
-	const wholeSheet = (id: Id, ..._rest: readonly unknown[]): number => roomForSheet(sheetOf(core.project, id));
-	const pixels = changing(core);
-	const selections = selecting(core);
+	const wholeSheet = (id: Id, ..._rest: readonly unknown[]): number => roomForSheet(sheetOf(workspace.project, id));
+	const pixel = pixels(workspace);
+	const mask = masks(workspace);
+	const merge = merging(workspace);
+	const clip = clips(workspace);
+	const selections = selecting(workspace);
 	const { begin, extend, end, cancel, prepare, warm } = strokes;
 	return {
 		...selections,
-		...pixels,
-		fill: roomy(wholeSheet, pixels.fill),
-		edit: roomy(wholeSheet, pixels.edit),
-		changeMask: roomy(wholeSheet, pixels.changeMask),
-		mergeDown: roomy(wholeSheet, pixels.mergeDown),
-		flatten: roomy(wholeSheet, pixels.flatten),
-		lay: roomy(wholeSheet, pixels.lay),
-		paste: roomy((_clip, sheet, ..._rest) => wholeSheet(sheet), pixels.paste),
+		...clip,
+		fill: roomy(wholeSheet, pixel.fill),
+		edit: roomy(wholeSheet, pixel.edit),
+		changeMask: roomy(wholeSheet, mask.changeMask),
+		mergeDown: roomy(wholeSheet, merge.mergeDown),
+		flatten: roomy(wholeSheet, merge.flatten),
+		lay: roomy(wholeSheet, pixel.lay),
+		paste: roomy((_clip, sheet, ..._rest) => wholeSheet(sheet), clip.paste),
 		select: roomy(wholeSheet, selections.select),
 		changeSelection: roomy(wholeSheet, selections.changeSelection),
 		moveSelection: roomy(wholeSheet, selections.moveSelection),
-		...reading(core, strokes),
+		...reading(workspace, strokes),
 		kernels,
 		history,
 		begin: roomy((spec: StrokeSpec, ..._rest) => ROOM_FOR_SAMPLES + coverageBytes(spec), begin),
@@ -65,18 +71,22 @@ export function openEngine(
 		cancel,
 		prepare,
 		warm,
-		pictures: core.means.pictures,
+		pictures: workspace.means.pictures,
 		run: roomy(
-			(command, ..._rest) => (command.do === 'layer.add' && command.copyOf ? wholeSheet(command.sheet) : 0),
-			core.run,
+			(command: Doing, ..._rest) =>
+				(commandKindOf(command).surfaces?.(command, workspace.project) ?? []).reduce(
+					(sum, { start, sheet }) => sum + (typeof start === 'object' ? wholeSheet(sheet) : 0),
+					0,
+				),
+			workspace.run,
 		),
-		takeDelta: core.takeDelta,
-		takeKept: core.takeKept,
-		whole: core.whole,
-		adopt: core.adopt,
-		leftOut: core.leftOut,
+		takeDelta: workspace.takeDelta,
+		takeKept: workspace.takeKept,
+		whole: workspace.whole,
+		adopt: workspace.adopt,
+		leftOut: workspace.leftOut,
 		get project() {
-			return core.project;
+			return workspace.project;
 		},
 		get stroking() {
 			return strokes.stroking;
@@ -85,7 +95,7 @@ export function openEngine(
 			return strokes.missed;
 		},
 		get selectionTurn() {
-			return core.selectionTurn;
+			return workspace.selectionTurn;
 		},
 		get due() {
 			return derivation.due;
@@ -95,10 +105,10 @@ export function openEngine(
 		},
 		refresh(stop) {
 			const found = derivation.refresh(stop);
-			if (found.size) core.dropUnders();
+			if (found.size) workspace.unders.drop();
 			return new Map([...found].map(([sheet, list]) => [sheet, [...list]]));
 		},
-		renew: () => derivation.follow(core.project),
+		renew: () => derivation.follow(workspace.project),
 		scene: (model) => scenes.get(model),
 		surface: (id) => surfaces.get(id),
 		undo() {
@@ -111,7 +121,7 @@ export function openEngine(
 		},
 		close() {
 			strokes.drop();
-			core.close();
+			workspace.close();
 		},
 	};
 }

@@ -2,6 +2,7 @@ import {
 	type Command,
 	eachLayer,
 	type Id,
+	kindOf,
 	type Layer,
 	layerOf,
 	type Project,
@@ -118,28 +119,8 @@ export function whyNotPaint(project: Project, sheetId: Id, layerId: Id | undefin
 				command: { do: 'layer.change', sheet: sheet.id, layer: unseen.id, change: { shown: true } },
 			},
 		};
-	if (layer.kind === 'text')
-		return {
-			code: 'no-pixels',
-			text: `"${layer.name}" is lettering that stays editable. Strokes need a paint layer.`,
-			mend: { label: 'Add a layer above', addLayer: sheet.id },
-		};
-	if (layer.kind === 'adjust' || layer.kind === 'group')
-		return {
-			code: 'no-pixels',
-			text:
-				layer.kind === 'group'
-					? `"${layer.name}" is a group: paint lands on the layers in it.`
-					: `"${layer.name}" changes the tones below it and has no pixels of its own; its mask can be painted.`,
-			mend: { label: 'Add a layer above', addLayer: sheet.id },
-		};
-	if (layer.kind === 'wash')
-		return {
-			code: 'wash',
-			text: `"${layer.name}" is a wash: one colour, shaped by its mask. Strokes need a paint layer.`,
-			mend: { label: 'Add a layer above', addLayer: sheet.id },
-		};
-	return null;
+	const why = kindOf(layer).noPaint(layer);
+	return why && { ...why, mend: { label: 'Add a layer above', addLayer: sheet.id } };
 }
 
 /** The reason why there is nothing to scrape on a sheet, or null where there is a coat. */

@@ -1,6 +1,6 @@
-import { fillIdOf, layersBlock, ownMaskIdOf } from '../derive/index.ts';
+import { fillIdOf, isComputed, layersBlock, ownMaskIdOf } from '../derive/index.ts';
 import { type Command, type Id, layerOf, type Sheet } from '../document/index.ts';
-import { applyEdit, selectedTone, selectionIdOf, wholeSelection } from '../edit/index.ts';
+import { selectedTone, selectionIdOf, transform, wholeSelection } from '../edit/index.ts';
 import { contentTiles, isEmptyRect, readBlock, writeBlock } from '../raster/index.ts';
 import { linesOnModel } from '../scene/index.ts';
 import { changedSelection, contourOf, joined } from '../select/index.ts';
@@ -8,11 +8,11 @@ import { createRecord, type Picture, type Surface, type TileRecord } from '../su
 import { type Dirty, none } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import { surfaceFor } from './strokeSpec.ts';
-import type { Core } from './workspace.ts';
+import type { Workspace } from './workspace.ts';
 
 /** What an engine selects. */
 export function selecting(
-	core: Core,
+	workspace: Workspace,
 ): Pick<Engine, 'select' | 'changeSelection' | 'selectionLines' | 'moveSelection' | 'selectionOnModel' | 'bounds'> {
 	const {
 		kernels,
@@ -28,7 +28,7 @@ export function selecting(
 		markChanged,
 		settle,
 		pictureOf,
-	} = core;
+	} = workspace;
 	/** Puts a whole selection, A8, in place as one step. */
 	const putSelection = (sheet: Sheet, tone: Uint8Array, words: string, gesture?: string): Dirty => {
 		const back = retake(gesture);
@@ -144,7 +144,7 @@ export function selecting(
 			if (!selectionOf(sheet)) return { ok: true, dirty: none };
 			const back = retake(gesture);
 			const surface = selectionOf(need(sheetId)) as Surface;
-			const record = applyEdit(
+			const record = transform.apply(
 				{ do: 'transform', map, smooth: true },
 				{
 					kernels,
@@ -170,11 +170,11 @@ export function selecting(
 			const sheet = need(sheetId);
 			const layer = layerOf(sheet, layerId);
 			// Lettering moves as a whole, whatever is selected.
-			if (layer?.kind === 'text') settle(sheetId);
-			const surface =
-				layer?.kind === 'text' && !onMask
-					? surfaces.get(fillIdOf(layer))
-					: (selectionOf(sheet) ?? (layer && surfaces.get(surfaceFor(layer, onMask))));
+			const computed = layer && isComputed(layer) && !onMask;
+			if (computed) settle(sheetId);
+			const surface = computed
+				? surfaces.get(fillIdOf(layer))
+				: (selectionOf(sheet) ?? (layer && surfaces.get(surfaceFor(layer, onMask))));
 			if (!surface) return null;
 			const box = contentTiles(surface);
 			if (isEmptyRect(box)) return null;

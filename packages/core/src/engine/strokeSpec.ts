@@ -1,5 +1,5 @@
 import type { Hex } from '../color/index.ts';
-import type { Guard, Id, Layer } from '../document/index.ts';
+import { type Guard, type Id, type Layer, ownSurfaceOf } from '../document/index.ts';
 import type { Plane, SheetMirror, Sight } from '../projection/index.ts';
 import type { StencilUse, Tip, Tool } from '../stroke/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
@@ -33,7 +33,7 @@ export interface StrokeSpec {
 
 /** The surface that paint lands on: a layer's mask, or its own pixels. */
 export const surfaceFor = (layer: Layer, onMask: boolean): SurfaceId =>
-	onMask ? (layer.mask?.surface ?? '') : layer.kind === 'paint' ? layer.surface : '';
+	(onMask ? layer.mask?.surface : ownSurfaceOf(layer)) ?? '';
 
 const toolWords: Readonly<Record<StrokeSpec['tool'], string>> = {
 	draw: 'Stroke',

@@ -16,7 +16,7 @@ import { whyMissed } from './missed.ts';
 import { type Plan, planStroke } from './plan.ts';
 import { type Refusal, whyUnseen } from './refusal.ts';
 import { type StrokeSpec, strokeWords, surfaceFor } from './strokeSpec.ts';
-import type { Core } from './workspace.ts';
+import type { Workspace } from './workspace.ts';
 
 type Stroking = Pick<Engine, 'begin' | 'extend' | 'end' | 'cancel' | 'prepare' | 'warm' | 'stroking' | 'missed'> & {
 	/** The lowest layer of a sheet that is painted on now: what lies below it stays as it is. */
@@ -37,8 +37,8 @@ interface Part {
 const MOST_ASKED = 48;
 
 /** The strokes of an engine: one at a time, on all sheets that it goes over. */
-export function stroking(core: Core): Stroking {
-	const { kernels, scenes, surfaces, means, derivation, need, pushRecord } = core;
+export function stroking(workspace: Workspace): Stroking {
+	const { kernels, scenes, surfaces, means, derivation, need, pushRecord } = workspace;
 	const { heap } = kernels;
 	let parts: readonly Part[] = [];
 	let words = '';
@@ -89,8 +89,8 @@ export function stroking(core: Core): Stroking {
 		const ids = new Set(scene?.model.parts.map((part) => part.sheet));
 		ids.delete(begun.id);
 		return [...ids].flatMap((id) => {
-			const planned = planStroke(kernels, core.project, scenes, means.pictures, surfaces, spec, first, id);
-			const seen = planned.ok && !whyUnseen(planned.plan.sheet, planned.plan.layer, core.seen);
+			const planned = planStroke(kernels, workspace.project, scenes, means.pictures, surfaces, spec, first, id);
+			const seen = planned.ok && !whyUnseen(planned.plan.sheet, planned.plan.layer, workspace.seen);
 			return planned.ok && seen ? [partOf(planned.plan, spec)] : [];
 		});
 	};
@@ -98,10 +98,10 @@ export function stroking(core: Core): Stroking {
 	const missedBy = ({ sheet, layer }: Part, { spec, samples }: NonNullable<typeof made>, touched: boolean): Refusal => {
 		const { place } = spec;
 		const surface = surfaces.get(surfaceFor(layer, spec.onMask === true));
-		const scene = place.on === 'model' ? scenes.get(place.model) : core.sceneOf(sheet.id);
-		return whyMissed({ spec, sheet, layer, surface, scene, sheets: core.project.sheets, samples, touched });
+		const scene = place.on === 'model' ? scenes.get(place.model) : workspace.sceneOf(sheet.id);
+		return whyMissed({ spec, sheet, layer, surface, scene, sheets: workspace.project.sheets, samples, touched });
 	};
-	core.stroked = () => parts.flatMap(({ stroke }) => stroke.records);
+	workspace.stroked = () => parts.flatMap(({ stroke }) => stroke.records);
 	const strokes: Stroking = {
 		on: (sheet) => parts.find((part) => part.sheet.id === sheet)?.lowest.id,
 		get stroking() {
@@ -112,10 +112,10 @@ export function stroking(core: Core): Stroking {
 		},
 		begin(spec, first) {
 			if (parts.length) strokes.cancel();
-			const planned = planStroke(kernels, core.project, scenes, means.pictures, surfaces, spec, first);
+			const planned = planStroke(kernels, workspace.project, scenes, means.pictures, surfaces, spec, first);
 			if (!planned.ok) return planned;
 			const { sheet, layer } = planned.plan;
-			const unseen = whyUnseen(sheet, layer, core.seen);
+			const unseen = whyUnseen(sheet, layer, workspace.seen);
 			if (unseen) return { ok: false, refusal: unseen };
 			parts = [partOf(planned.plan, spec), ...othersOf(spec, first, sheet)];
 			words = strokeWords(spec, layer);
@@ -164,8 +164,8 @@ export function stroking(core: Core): Stroking {
 		},
 		warm(model, sight, x, y, radius) {
 			const scene = scenes.get(model);
-			const spot = scene?.spotAt(core.project.sheets, sight, x, y);
-			const sheet = spot && sheetOf(core.project, spot.sheet);
+			const spot = scene?.spotAt(workspace.project.sheets, sight, x, y);
+			const sheet = spot && sheetOf(workspace.project, spot.sheet);
 			if (!scene || !sheet) return;
 			coverageFor(sheet);
 			modelTarget(kernels, scene.binsOf(sheet, sight)).warm(x, y, radius);

@@ -1,6 +1,6 @@
 import { rgbOfHex } from '../color/index.ts';
 import { fillIdOf, groundOf, layersBlock, stackOf } from '../derive/index.ts';
-import { allTiles, belowOf, layerOf } from '../document/index.ts';
+import { allTiles, belowOf, kindOf, layerOf, ownSurfaceOf } from '../document/index.ts';
 import { meanColor } from '../edit/index.ts';
 import { recipeField, toneOfField } from '../recipe/index.ts';
 import { letterPlace } from '../scene/index.ts';
@@ -9,7 +9,7 @@ import { none } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import { seenTile } from './focus.ts';
 import type { stroking } from './strokes.ts';
-import type { Core } from './workspace.ts';
+import type { Workspace } from './workspace.ts';
 
 type Reading = Pick<
 	Engine,
@@ -17,15 +17,15 @@ type Reading = Pick<
 >;
 
 /** What an engine shows and tells. */
-export function reading(core: Core, strokes: Pick<ReturnType<typeof stroking>, 'on'>): Reading {
-	const { kernels, compositor, surfaces, means, need, sceneOf, settle, pictureOf, underFor } = core;
+export function reading(workspace: Workspace, strokes: Pick<ReturnType<typeof stroking>, 'on'>): Reading {
+	const { kernels, compositor, surfaces, means, need, sceneOf, settle, pictureOf, unders } = workspace;
 	const { heap } = kernels;
 
 	const reads: Reading = {
 		look(sheetId, next) {
 			const sheet = need(sheetId);
-			if (!core.seen && !next) return none;
-			core.seen = next && { ...next, sheet: sheetId };
+			if (!workspace.seen && !next) return none;
+			workspace.seen = next && { ...next, sheet: sheetId };
 			return new Map([[sheetId, allTiles(sheet)]]);
 		},
 		buildUp(sheetId, visit) {
@@ -36,22 +36,23 @@ export function reading(core: Core, strokes: Pick<ReturnType<typeof stroking>, '
 		},
 		compositeTile(sheetId, tile, out) {
 			const sheet = need(sheetId);
-			const { seen } = core;
+			const { seen } = workspace;
 			const painted = strokes.on(sheetId);
 			if (seen?.sheet === sheetId && seenTile(kernels, compositor, surfaces, sheet, seen, tile, out)) return;
 			compositor.tile(
 				stackOf(sheet, surfaces).layers,
 				tile,
 				out,
-				painted === undefined ? undefined : underFor(sheet, painted),
+				painted === undefined ? undefined : unders.of(sheet, painted),
 			);
 		},
 		composite: (sheetId) => pictureOf(need(sheetId)),
 		sample(sheetId, x, y, layerId, size = 1) {
 			const sheet = need(sheetId);
 			const layer = layerOf(sheet, layerId);
-			if (layer?.kind === 'wash' && !layer.fill) return [...rgbOfHex(layer.color), 255];
-			const own = layer && surfaces.get(layer.kind === 'paint' ? layer.surface : fillIdOf(layer));
+			const plain = layer && kindOf(layer).plain?.(layer);
+			if (plain) return [...rgbOfHex(plain), 255];
+			const own = layer && surfaces.get(ownSurfaceOf(layer) ?? fillIdOf(layer));
 			const out = heap.alloc(tileBytes('color'));
 			let ready = -1;
 			const texel = (tx: number, ty: number): readonly [number, number, number, number] => {
@@ -74,7 +75,7 @@ export function reading(core: Core, strokes: Pick<ReturnType<typeof stroking>, '
 			const rect = { x: 0, y: 0, width: sheet.width, height: sheet.height };
 			const looked = !layer
 				? sheet.layers
-				: layer.kind === 'adjust'
+				: !kindOf(layer).finishes
 					? belowOf(sheet, layer.id)
 					: [{ ...layer, shown: true, clip: false }];
 			const { data } = layersBlock(means, sheet, looked, rect);

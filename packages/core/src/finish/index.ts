@@ -1,3 +1,4 @@
-export { type Finish, finishPlace, newFinish, type Outline, type Stitch } from './finish.ts';
-export { outlineBlock, outlineReach } from './outline.ts';
-export { stitchBlock, stitchThreads, type Thread } from './stitch.ts';
+export type { AnyFinish, FinishKind, FinishTexels, Followed } from './kind/kind.ts';
+export { anyFinishShape, type Finish, finishKindOf, finishKinds, newFinish } from './kind/list.ts';
+export type { Outline } from './outline.ts';
+export type { Stitch } from './stitch.ts';

@@ -1,6 +1,13 @@
-import { rgbOfHex } from '../color/index.ts';
+import { type Hex, rgbOfHex } from '../color/index.ts';
 import { type Block, type Rect, signedDistances } from '../raster/index.ts';
-import type { Outline } from './finish.ts';
+
+export interface Outline {
+	readonly side: 'out' | 'in' | 'middle';
+	readonly width: number;
+	readonly color: Hex;
+	/** Whole texels instead of a smooth edge. */
+	readonly hard: boolean;
+}
 
 /** Texels beside a region that its outline reads. */
 export const outlineReach = ({ width }: Outline): number => Math.ceil(width) + 2;

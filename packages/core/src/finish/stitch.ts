@@ -1,7 +1,23 @@
-import { rgbOfHex } from '../color/index.ts';
+import { type Hex, rgbOfHex } from '../color/index.ts';
 import { type Rect, squaredDistances } from '../raster/index.ts';
 import { contourOf } from '../select/index.ts';
-import type { Stitch } from './finish.ts';
+
+/** A line of single stitches. Lengths are texels. */
+export interface Stitch {
+	readonly color: Hex;
+	/** It follows the layer's shape, the border of these islands, or closed lines (x, y, x, y … in texels). */
+	readonly along: 'shape' | readonly number[] | { readonly lines: readonly (readonly number[])[] };
+	/** How far inside the border it runs. */
+	readonly inset: number;
+	readonly dash: number;
+	readonly gap: number;
+	/** Thickness of the thread. */
+	readonly thick: number;
+	/** How far each stitch leans, degrees. */
+	readonly twist: number;
+	/** 0 flat .. 1 round and shaded, with the hole it sinks into. */
+	readonly shade: number;
+}
 
 /** One stitch: from a to b in texels. */
 export type Thread = readonly [ax: number, ay: number, bx: number, by: number];

@@ -1,3 +1,4 @@
+import { above, bool, finite, list, real, type Shape, strict } from '../shape/index.ts';
 export type Vec3 = readonly [number, number, number];
 
 /** A row of a projection: the value at p is r[0]·x + r[1]·y + r[2]·z + r[3]. */
@@ -17,6 +18,18 @@ export interface Camera {
 	/** Parallel rays; at the target the same scale as with perspective. */
 	readonly parallel: boolean;
 }
+
+/** Places and distances of models of any unit. */
+export const placeShape: Shape = list(real(-1e15, 1e15), 3, 3);
+export const cameraShape: Shape = strict({
+	target: placeShape,
+	yaw: finite,
+	pitch: finite,
+	roll: finite,
+	distance: above(0, 1e15),
+	fov: real(1, 170),
+	parallel: bool,
+});
 
 export const homeCamera: Camera = {
 	target: [0, 0, 0],

@@ -2,10 +2,12 @@ export { type Bins, createBins, dropBins } from './bins.ts';
 export {
 	type Camera,
 	cameraBasis,
+	cameraShape,
 	homeCamera,
 	mirrored,
 	mirrorPlace,
 	type Plane,
+	placeShape,
 	projectionOf,
 	type Vec3,
 } from './camera.ts';

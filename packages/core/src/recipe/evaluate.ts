@@ -1,9 +1,8 @@
 import type { Ground } from './ground.ts';
-import { isShaper, type Mixing, type Recipe, type RecipeStep } from './recipe.ts';
-import { shapedField, shaperReach } from './shapers.ts';
-import { sourceField } from './sources.ts';
-
-const clamp = (v: number): number => (v < 0 ? 0 : v > 1 ? 1 : v);
+import type { Recipe, RecipeStep, SourceStep } from './recipe.ts';
+import { clamp } from './spread.ts';
+import { stepKindOf } from './step/index.ts';
+import type { Mixing } from './step/kind.ts';
 
 type Join = (a: number, b: number) => number;
 const joins: Readonly<Record<Mixing, Join>> = {
@@ -26,7 +25,10 @@ const keepsNothing: readonly Mixing[] = ['multiply', 'divide', 'overlay', 'min',
 
 /** Texels beside a region that its recipe reads. */
 export const recipeReach = (recipe: Recipe): number =>
-	recipe.reduce((sum, step) => sum + (step.on && isShaper(step) ? shaperReach(step) : 0), 0);
+	recipe.reduce((sum, step) => {
+		const kind = stepKindOf(step);
+		return sum + (step.on && kind.takes === 'shaper' ? kind.reach(step) : 0);
+	}, 0);
 
 /** What the steps up to `count` (all) make of a ground, 0..1 a cell. A source whose layer or model is missing does nothing. */
 export function recipeField(
@@ -39,21 +41,22 @@ export function recipeField(
 	for (let n = start?.from ?? 0; n < count; n++) {
 		const step = recipe[n] as RecipeStep;
 		if (!step.on) continue;
-		if (isShaper(step)) {
-			field = shapedField(step, field, ground);
+		const kind = stepKindOf(step);
+		if (kind.takes === 'shaper') {
+			field = kind.shaped(step, field, ground);
 			continue;
 		}
+		const { mix, amount } = step as SourceStep;
 		// Where nothing is and nothing can come of it, the source need not be asked.
-		const kept = keepsNothing.includes(step.mix) ? field : null;
+		const kept = keepsNothing.includes(mix) ? field : null;
 		if (kept?.every((v) => v === 0)) continue;
-		const source = sourceField(step, ground, kept);
+		const source = kind.field(step, ground, kept);
 		if (!source) continue;
-		const { amount } = step;
-		if (step.mix === 'replace' && amount === 1) {
+		if (mix === 'replace' && amount === 1) {
 			field = source;
 			continue;
 		}
-		const join = joins[step.mix];
+		const join = joins[mix];
 		for (let i = 0; i < field.length; i++) {
 			const a = field[i] as number;
 			field[i] = a + (join(a, source[i] as number) - a) * amount;

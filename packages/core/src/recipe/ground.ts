@@ -1,4 +1,5 @@
-import type { TapOf } from './recipe.ts';
+/** What a tap reads of a layer: its tone where it has any paint, its shape, or its mask. */
+export type TapOf = 'tone' | 'shape' | 'mask';
 
 /**
  * The cells that a recipe is computed for: texels of a region, or coarse cells of a whole sheet for a small picture of

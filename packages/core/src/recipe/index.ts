@@ -1,14 +1,15 @@
 export { mixed, recipeField, recipeReach, toneOfField } from './evaluate.ts';
-export type { Ground, OverSeams, SurfaceGround } from './ground.ts';
-export { newStep, presets, type RecipePreset } from './presets.ts';
+export type { Ground, OverSeams, SurfaceGround, TapOf } from './ground.ts';
+export { presets, type RecipePreset } from './presets.ts';
 export {
 	isDear,
 	isShaper,
-	type Mixing,
-	mixings,
+	newStep,
 	type Recipe,
 	type RecipeStep,
+	recipeShape,
 	type StepName,
-	type TapOf,
 	tapsOf,
 } from './recipe.ts';
+export { shaperKinds, sourceKinds, stepKindOf } from './step/index.ts';
+export { type Mixing, mixings, type ShaperKind, type SourceKind } from './step/kind.ts';

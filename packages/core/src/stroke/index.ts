@@ -15,4 +15,14 @@ export {
 	tipToneOf,
 } from './stencil.ts';
 export { beginStroke, type Stroke, type StrokeMeans, type Tool } from './stroke.ts';
-export { defaultTip, type Jitter, noJitter, type Rule, type Ruled, straightCurve, type Tip, unruled } from './tip.ts';
+export {
+	defaultTip,
+	type Jitter,
+	noJitter,
+	type Rule,
+	type Ruled,
+	straightCurve,
+	type Tip,
+	tipShape,
+	unruled,
+} from './tip.ts';

@@ -1,3 +1,4 @@
+import { among, bool, degrees, list, pictureId, real, type Shape, share, strict } from '../shape/index.ts';
 import type { Reading } from './reading.ts';
 
 /** What of a dab a rule of the pen, or chance, may move. */
@@ -53,6 +54,39 @@ export interface Tip {
 	readonly jitter: Jitter;
 	readonly rules: readonly Rule[];
 }
+
+export const tipShape: Shape = strict({
+	shape: pictureId,
+	size: real(1, 1000),
+	strength: share,
+	edge: share,
+	spacing: real(0.02, 4),
+	roundness: real(0.05, 1),
+	angle: degrees,
+	turn: among(['fixed', 'stroke', 'pen']),
+	buildUp: bool,
+	wet: share,
+	steady: share,
+	jitter: strict({
+		size: share,
+		angle: share,
+		stretch: share,
+		strength: share,
+		scatter: share,
+		hue: share,
+		lightness: share,
+		saturation: share,
+	}),
+	rules: list(
+		strict({
+			by: among(['pressure', 'tilt', 'speed']),
+			of: among(['size', 'strength', 'scatter', 'roundness']),
+			amount: share,
+			curve: list(share, 9, 2),
+		}),
+		16,
+	),
+});
 
 export const noJitter: Jitter = {
 	size: 0,

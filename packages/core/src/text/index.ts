@@ -1,2 +1,2 @@
 export { type FontName, fontNames } from './names.ts';
-export { type Text, textPath } from './text.ts';
+export { type Text, textPath, textShape } from './text.ts';

@@ -1,7 +1,21 @@
 import type { Hex } from '../color/index.ts';
 import { type Affine, mappedPath, type Path } from '../raster/index.ts';
+import {
+	among,
+	bool,
+	degrees,
+	finite,
+	hex,
+	list,
+	orNull,
+	real,
+	type Shape,
+	strict,
+	texels,
+	words,
+} from '../shape/index.ts';
 import { EM, fontOf } from './font.ts';
-import type { FontName } from './names.ts';
+import { type FontName, fontNames } from './names.ts';
 
 /** Lettering that stays editable. Lengths are texels, angles degrees clockwise on the sheet. */
 export interface Text {
@@ -25,6 +39,22 @@ export interface Text {
 	/** The first line runs along these places (x, y, x, y …) instead of straight. */
 	readonly along: readonly number[] | null;
 }
+
+export const textShape: Shape = strict({
+	text: words(0, 2000),
+	font: among(fontNames.map(({ name }) => name)),
+	size: real(1, 4096),
+	color: hex,
+	spacing: real(-0.5, 4),
+	leading: real(0.2, 6),
+	align: among(['left', 'middle', 'right']),
+	box: orNull(texels),
+	x: finite,
+	y: finite,
+	turn: degrees,
+	mirrored: bool,
+	along: orNull(list(finite, 4000)),
+});
 
 interface Placed {
 	readonly letter: string;

@@ -1,5 +1,6 @@
 import { type Hex, oklabOfSrgb, rgbOfHex, srgbOfOklab } from '../color/index.ts';
 import type { Rect } from '../raster/index.ts';
+import { among, bool, finite, hex, list, one, type Shape, strict } from '../shape/index.ts';
 
 /** Colours evenly spaced from one place to another, mixed in OKLab. Places are texels. */
 export interface Gradient {
@@ -12,6 +13,16 @@ export interface Gradient {
 	/** The last colour fades to nothing. */
 	readonly fade: boolean;
 }
+
+const place = list(finite, 2, 2);
+export const gradientShape: Shape = strict({
+	fill: one('gradient'),
+	way: among(['linear', 'round', 'angle']),
+	from: place,
+	to: place,
+	colors: list(hex, 32, 1),
+	fade: bool,
+});
 
 const STEPS = 1024;
 

@@ -1,13 +1,21 @@
 import type { Rect } from '../raster/index.ts';
+import { byTag, type Shape } from '../shape/index.ts';
 import type { PaintPicture } from '../stroke/index.ts';
-import { type Gradient, gradientBlock } from './gradient.ts';
-import { type Spaced, spacedBlock, type Tiled, tiledBlock } from './pattern.ts';
+import { type Gradient, gradientBlock, gradientShape } from './gradient.ts';
+import { type Spaced, spacedBlock, spacedShape, type Tiled, tiledBlock, tiledShape } from './pattern.ts';
 
 export { type Gradient, gradientBlock } from './gradient.ts';
 export { gridOf, type Spaced, type Tiled } from './pattern.ts';
 
 /** What a wash lays beside one plain colour. */
 export type WashFill = Gradient | Tiled | Spaced;
+
+export const fillShape: Shape = byTag('fill', [gradientShape, tiledShape, spacedShape]);
+/** Fills that are a picture laid again and again. */
+export const patternShape: Shape = byTag('fill', [tiledShape, spacedShape]);
+
+/** Pictures that a fill is made with. */
+export const fillPictures = (fill: WashFill): readonly string[] => ('picture' in fill ? [fill.picture] : []);
 
 /** A fill's texels in a rectangle: RGBA8; null where its picture is not here. */
 export function fillBlock(

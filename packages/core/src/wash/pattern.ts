@@ -1,5 +1,20 @@
 import { type Hex, rgbOfHex } from '../color/index.ts';
 import { latticeValue, type Rect } from '../raster/index.ts';
+import {
+	bool,
+	degrees,
+	finite,
+	hex,
+	one,
+	orNull,
+	pictureId,
+	real,
+	type Shape,
+	seed,
+	share,
+	strict,
+	whole,
+} from '../shape/index.ts';
 import type { PaintPicture } from '../stroke/index.ts';
 import { pictureTexel } from '../stroke/index.ts';
 
@@ -33,6 +48,30 @@ export interface Spaced {
 	readonly seed: number;
 	readonly tint: Hex | null;
 }
+
+export const tiledShape: Shape = strict({
+	fill: one('picture'),
+	picture: pictureId,
+	scale: real(1, 8192),
+	turn: degrees,
+	x: finite,
+	y: finite,
+	tint: orNull(hex),
+});
+
+export const spacedShape: Shape = strict({
+	fill: one('pattern'),
+	picture: pictureId,
+	box: strict({ x: finite, y: finite, width: real(1, 8192), height: real(1, 8192) }),
+	across: whole(1, 400),
+	gap: real(0, 0.95),
+	staggered: bool,
+	turn: degrees,
+	jitterTurn: share,
+	jitterSize: share,
+	seed,
+	tint: orNull(hex),
+});
 
 type Texel = [number, number, number, number];
 

@@ -1,0 +1,117 @@
+import type { Hex } from '../../color/index.ts';
+import { type BlendMode, modeWords } from '../../composite/index.ts';
+import type { Finish } from '../../finish/index.ts';
+import type { Text } from '../../text/index.ts';
+import type { ToneOp } from '../../tone/index.ts';
+import type { WashFill } from '../../wash/index.ts';
+import { kindOf, layerKinds } from '../layer/index.ts';
+import type { OwnProperty } from '../layer/kind.ts';
+import type { Coat, Id, Mask } from '../layerBase.ts';
+import type { Layer } from '../types.ts';
+import { CommandError, type CommandKind } from './kind.ts';
+import { changeAmong, needLayer, needName, needPlace, needSheet, withLayers } from './need.ts';
+
+/** What of a layer can be changed in one step; what only some kinds have is theirs to name (layer/). */
+export interface LayerChange {
+	readonly name?: string;
+	readonly shown?: boolean;
+	readonly opacity?: number;
+	readonly mode?: BlendMode;
+	readonly clip?: boolean;
+	readonly locked?: boolean;
+	readonly lockAlpha?: boolean;
+	readonly color?: Hex;
+	/** Null goes back to the plain colour. */
+	readonly fill?: WashFill | null;
+	readonly text?: Text;
+	readonly finishes?: readonly Finish[];
+	readonly coat?: Coat | null;
+	readonly tone?: ToneOp;
+	readonly isolated?: boolean;
+	/** A new mask shows all until it is painted; null takes the mask away. */
+	readonly mask?: Mask | null;
+}
+
+export interface LayerChangeCommand {
+	readonly do: 'layer.change';
+	readonly sheet: Id;
+	readonly layer: Id;
+	readonly change: LayerChange;
+}
+
+const maskWords = ({ name, mask: was }: Layer, mask: Mask | null): string => {
+	if (!mask) return `Take the mask off "${name}"`;
+	if (was?.surface !== mask.surface) return `Mask "${name}"`;
+	return was.recipe !== mask.recipe ? `Mask recipe of "${name}"` : `Mask of "${name}" ${mask.on ? 'on' : 'off'}`;
+};
+
+/** Words for what all layers have; asked in this order. */
+const words: { readonly [K in keyof LayerChange]?: (layer: Layer, value: NonNullable<LayerChange[K]>) => string } = {
+	name: (layer, name) => `Rename "${layer.name}" to "${name}"`,
+	shown: ({ name }, shown) => `${shown ? 'Show' : 'Hide'} "${name}"`,
+	opacity: ({ name }, opacity) => `Opacity of "${name}" ${Math.round(opacity * 100)}`,
+	mode: ({ name }, mode) => `Blend "${name}" ${modeWords(mode)}`,
+	clip: ({ name }, clip) => `${clip ? 'Clip' : 'Release'} "${name}"`,
+	locked: ({ name }, locked) => `${locked ? 'Lock' : 'Unlock'} "${name}"`,
+	finishes: ({ name }) => `Finishes of "${name}"`,
+	coat: ({ name }, coat: Coat | null) => (coat ? `Coat "${name}"` : `"${name}" is no coat any more`),
+	mask: (layer, mask: Mask | null) => maskWords(layer, mask),
+};
+
+const changeWords = (layer: Layer, change: LayerChange): string => {
+	for (const key of [...Object.keys(words), ...Object.keys(kindOf(layer).own)]) {
+		const value = change[key as keyof LayerChange];
+		if (value === undefined) continue;
+		const own = kindOf(layer).own[key];
+		if (own) return `${own.words} of "${layer.name}"`;
+		return (words[key as keyof LayerChange] as (layer: Layer, value: unknown) => string)(layer, value);
+	}
+	return `Change "${layer.name}"`;
+};
+
+/** A property that some kind of layer has and this one lacks. */
+const lacking = (layer: Layer, key: string): OwnProperty | undefined =>
+	key in kindOf(layer).own ? undefined : layerKinds.find(({ own }) => key in own)?.own[key];
+
+function changedLayer(layer: Layer, change: LayerChange): Layer {
+	const name = change.name === undefined ? layer.name : needName(change.name);
+	if (change.opacity !== undefined && !(change.opacity >= 0 && change.opacity <= 1))
+		throw new CommandError('Opacity lies between 0 and 100. Nothing was changed.');
+	for (const [key, value] of Object.entries(change)) {
+		const missing = value === undefined ? undefined : lacking(layer, key);
+		if (missing) throw new CommandError(`"${layer.name}" ${missing.without}. Nothing was changed.`);
+	}
+	if (change.finishes?.length && !kindOf(layer).finishes)
+		throw new CommandError(`"${layer.name}" has no shape that a finish could follow. Nothing was changed.`);
+	return { ...layer, ...change, name } as Layer;
+}
+
+/** What is not seen: changing it changes no picture. */
+const unseen = ['name', 'coat', 'locked', 'lockAlpha'];
+
+export const layerChange: CommandKind<LayerChangeCommand> = {
+	do: 'layer.change',
+	apply(project, command) {
+		const sheet = needSheet(project, command.sheet);
+		const layer = needLayer(sheet, command.layer);
+		const next = changedLayer(layer, command.change);
+		const before = Object.fromEntries(
+			Object.keys(command.change).map((key) => [key, layer[key as keyof Layer]]),
+		) as LayerChange;
+		return {
+			project: withLayers(
+				project,
+				sheet,
+				changeAmong(sheet.layers, needPlace(sheet, layer.id).parent?.id ?? null, (among) =>
+					among.map((each) => (each.id === layer.id ? next : each)),
+				),
+			),
+			inverse: { do: 'layer.change', sheet: sheet.id, layer: layer.id, change: before },
+			words: changeWords(layer, command.change),
+		};
+	},
+	surfaces: ({ sheet, change: { mask } }) =>
+		mask ? [{ id: mask.surface, format: 'mask', sheet, start: 'white' }] : [],
+	touched: ({ sheet, layer, change }) =>
+		Object.keys(change).every((key) => unseen.includes(key)) ? 'nothing' : { sheet, layer },
+};

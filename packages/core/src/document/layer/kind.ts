@@ -1,0 +1,58 @@
+import type { StackLayer } from '../../composite/index.ts';
+import type { Block, Rect } from '../../raster/index.ts';
+import type { Shape } from '../../shape/index.ts';
+import type { PaintPicture } from '../../stroke/index.ts';
+import type { Surface, SurfaceId } from '../../surface/index.ts';
+import type { LayerBase } from '../layerBase.ts';
+
+export interface AnyLayer extends LayerBase {
+	readonly kind: string;
+}
+
+/** What a layer's source is made of. */
+export interface SourceAt {
+	surface(id: SurfaceId): Surface | undefined;
+	/** The layer's own texels where they are computed. */
+	content(): Surface | undefined;
+	stack(layers: readonly AnyLayer[]): StackLayer[];
+}
+
+/** A layer's own texels where they follow from the document. */
+export interface Content {
+	/** All that they depend on beside pictures and what lies below. */
+	readonly says: unknown;
+	/** Pictures of the artist's own or shipped ones that they are made with. */
+	readonly pictures: readonly string[];
+	/** Whether they are made of what lies below the layer, and how many texels beside a place. */
+	readonly below: boolean;
+	readonly reach: number;
+	/** RGBA8 of a rectangle, or null where it is empty. */
+	make(
+		rect: Rect,
+		from: { picture(id: string): PaintPicture | undefined; below(rect: Rect): Block },
+	): Uint8Array | null;
+}
+
+/** What of a layer one step can set: as the history names it, and what is said of layers that have no such thing. */
+export interface OwnProperty {
+	readonly words: string;
+	readonly without: string;
+}
+
+/** One kind of layer. Whoever works with layers reads this and knows none by name. */
+export interface LayerKind<L extends AnyLayer> {
+	readonly kind: L['kind'];
+	readonly shape: Shape;
+	/** Properties that other kinds lack. */
+	readonly own: Readonly<Record<string, OwnProperty>>;
+	/** Has a shape that finishes can follow. */
+	readonly finishes: boolean;
+	source(layer: L, at: SourceAt): StackLayer['source'];
+	content?(layer: L): Content | null;
+	/** The one colour that it is, where it is plain. */
+	plain?(layer: L): string | null;
+	/** Set by a fill in place of texels; null where it takes none so. */
+	filled?(layer: L, color: string): Readonly<Record<string, unknown>> | null;
+	/** Why strokes do not land on its pixels; null where they do. */
+	noPaint(layer: L): { readonly code: 'no-pixels' | 'wash'; readonly text: string } | null;
+}

@@ -1,0 +1,52 @@
+import { rgbOfHex } from '../../color/index.ts';
+import { isEmptyRect, meet, pathCoverage, pathRect } from '../../raster/index.ts';
+import { one, shared } from '../../shape/index.ts';
+import { type Text, textPath } from '../../text/index.ts';
+import { type Id, type LayerBase, layerShape, usualLayer } from '../layerBase.ts';
+import type { LayerKind } from './kind.ts';
+
+/** Lettering that stays editable. */
+export interface TextLayer extends LayerBase {
+	readonly kind: 'text';
+	readonly text: Text;
+}
+
+export const textLayer = (id: Id, name: string, text: Text, change: Partial<LayerBase> = {}): TextLayer => ({
+	...usualLayer,
+	...change,
+	id,
+	name,
+	kind: 'text',
+	text,
+});
+
+export const text: LayerKind<TextLayer> = {
+	kind: 'text',
+	shape: layerShape({ kind: one('text'), text: shared('text') }),
+	own: { text: { words: 'Lettering', without: 'is no lettering' } },
+	finishes: true,
+	source: (_layer, at) => at.content() ?? 0,
+	content({ text }) {
+		let path: ReturnType<typeof textPath> | null = null;
+		const [r, g, b] = rgbOfHex(text.color);
+		const word = (r | (g << 8) | (b << 16)) >>> 0;
+		return {
+			says: text,
+			pictures: [],
+			below: false,
+			reach: 0,
+			make(rect) {
+				path ??= textPath(text);
+				if (isEmptyRect(meet(pathRect(path), rect))) return null;
+				const cover = pathCoverage(path, rect);
+				const out = new Uint32Array(cover.length);
+				for (let i = 0; i < out.length; i++) if (cover[i]) out[i] = (word | ((cover[i] as number) << 24)) >>> 0;
+				return new Uint8Array(out.buffer);
+			},
+		};
+	},
+	noPaint: ({ name }) => ({
+		code: 'no-pixels',
+		text: `"${name}" is lettering that stays editable. Strokes need a paint layer.`,
+	}),
+};

@@ -1,0 +1,51 @@
+import { type Hex, rgbOfHex } from '../../color/index.ts';
+import { hex, one, orNull, shared } from '../../shape/index.ts';
+import { fillBlock, fillPictures, type WashFill } from '../../wash/index.ts';
+import { type Id, type LayerBase, layerShape, usualLayer } from '../layerBase.ts';
+import type { LayerKind } from './kind.ts';
+
+/** One colour, a gradient or a pattern everywhere, shaped only by its mask. */
+export interface WashLayer extends LayerBase {
+	readonly kind: 'wash';
+	readonly color: Hex;
+	/** What is laid instead of the plain colour; null goes back to it. */
+	readonly fill?: WashFill | null;
+}
+
+export const washLayer = (
+	id: Id,
+	name: string,
+	color: Hex,
+	change: Partial<LayerBase> & { readonly fill?: WashFill } = {},
+): WashLayer => ({ ...usualLayer, ...change, id, name, kind: 'wash', color });
+
+export const wash: LayerKind<WashLayer> = {
+	kind: 'wash',
+	shape: layerShape({ kind: one('wash'), color: hex, fill: orNull(shared('fill')) }, ['fill']),
+	own: {
+		color: { words: 'Colour', without: 'is no wash, so it has no colour of its own' },
+		fill: { words: 'Fill', without: 'is no wash, so it has no fill of its own' },
+	},
+	finishes: true,
+	source(layer, at) {
+		if (layer.fill) return at.content() ?? 0;
+		const [r, g, b] = rgbOfHex(layer.color);
+		return (r | (g << 8) | (b << 16) | (255 << 24)) >>> 0;
+	},
+	content({ fill }) {
+		if (!fill) return null;
+		return {
+			says: fill,
+			pictures: fillPictures(fill),
+			below: false,
+			reach: 0,
+			make: (rect, { picture }) => fillBlock(fill, rect, picture),
+		};
+	},
+	plain: ({ color, fill }) => (fill ? null : color),
+	filled: ({ fill }, color) => ({ color, ...(fill ? { fill: null } : {}) }),
+	noPaint: ({ name }) => ({
+		code: 'wash',
+		text: `"${name}" is a wash: one colour, shaped by its mask. Strokes need a paint layer.`,
+	}),
+};

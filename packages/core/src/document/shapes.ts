@@ -1,0 +1,92 @@
+/**
+ * All shapes of what is kept, from which the validators in gen/ are compiled (scripts/validators.mjs). What stands in
+ * several places is compiled once.
+ */
+import { paletteShape } from '../color/index.ts';
+import { blendModes } from '../composite/index.ts';
+import { anyFinishShape } from '../finish/index.ts';
+import { recipeShape } from '../recipe/index.ts';
+import {
+	among,
+	bool,
+	byTag,
+	hex,
+	id,
+	list,
+	name,
+	one,
+	orNull,
+	pattern,
+	type Shape,
+	shared,
+	smallShapes,
+	strict,
+	whole,
+	words,
+} from '../shape/index.ts';
+import { tipShape } from '../stroke/index.ts';
+import { textShape } from '../text/index.ts';
+import { toneShape } from '../tone/index.ts';
+import { fillShape } from '../wash/index.ts';
+import { deskShape } from './desk.ts';
+import { layerKinds } from './layer/index.ts';
+import { coatShape, maskShape } from './layerBase.ts';
+
+const layer = byTag(
+	'kind',
+	layerKinds.map(({ shape }) => shape),
+);
+const asset = strict({ hash: pattern('^[0-9a-f]{64}$'), name: words(1, 255) });
+const side = whole(16, 8192);
+const sheet = strict(
+	{
+		id,
+		name,
+		width: side,
+		height: side,
+		bleed: whole(0, 64),
+		base: orNull(hex),
+		layers: list(shared('layer'), 500),
+		guide: orNull(asset),
+		selection: orNull(id),
+	},
+	['selection'],
+);
+const part = strict({ name: words(0, 255), sheet: id, shown: bool });
+const model = strict({ id, name, asset, parts: list(part, 10000) });
+
+const named = ($id: string, shape: Shape): Shape => ({ $id, ...shape });
+
+export const shapes: readonly Shape[] = [
+	{
+		$id: 'shared',
+		$defs: {
+			...smallShapes,
+			mode: among(blendModes),
+			coat: coatShape,
+			palette: paletteShape,
+			tip: tipShape,
+			recipe: recipeShape(),
+			mask: maskShape,
+			fill: fillShape,
+			finish: anyFinishShape(),
+			text: textShape,
+			tone: toneShape(),
+			layer,
+		},
+	},
+	named(
+		'project',
+		strict({ schema: one(1), id, name, models: list(model, 16), sheets: list(sheet, 64), palette: shared('palette') }),
+	),
+	named('desk', deskShape),
+];
+
+/** The validators that are compiled, and what each holds a value to. */
+export const validated = {
+	project: 'project',
+	desk: 'desk',
+	preset: 'shared#/$defs/tip',
+	palette: 'shared#/$defs/palette',
+	recipe: 'shared#/$defs/recipe',
+};

@@ -1,0 +1,17 @@
+import type { Hex } from '../color/index.ts';
+import type { EditKind } from './kind.ts';
+import { layCover, selectedRect } from './lay.ts';
+
+export interface FillEdit {
+	readonly do: 'fill';
+	readonly color: Hex;
+}
+
+export const fill: EditKind<FillEdit> = {
+	do: 'fill',
+	words: (_edit, on) => `Fill ${on}`,
+	apply(edit, scope) {
+		const rect = selectedRect(scope);
+		return layCover(scope, rect, new Uint8Array(rect.width * rect.height).fill(255), edit.color);
+	},
+};

@@ -1,0 +1,20 @@
+import type { Hex } from '../color/index.ts';
+import { similarTo } from '../select/index.ts';
+import type { EditKind } from './kind.ts';
+import { layCover, whole } from './lay.ts';
+
+/** The joined texels like the one at a place, of all layers together; `reach` 0..255 is how far they may differ. */
+export interface FloodEdit {
+	readonly do: 'flood';
+	readonly color: Hex;
+	readonly x: number;
+	readonly y: number;
+	readonly reach: number;
+}
+
+export const flood: EditKind<FloodEdit> = {
+	do: 'flood',
+	words: (_edit, on) => `Fill ${on}`,
+	apply: ({ x, y, reach, color }, scope) =>
+		layCover(scope, whole(scope.surface), similarTo(scope.picture(), x, y, reach, true), color),
+};

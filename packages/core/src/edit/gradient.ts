@@ -1,0 +1,31 @@
+import { isEmptyRect, readBlock, writeBlock } from '../raster/index.ts';
+import { createRecord } from '../surface/index.ts';
+import { type Gradient, gradientBlock } from '../wash/index.ts';
+import type { EditKind } from './kind.ts';
+import { gateOf, layTexel, selectedRect } from './lay.ts';
+
+export interface GradientEdit {
+	readonly do: 'gradient';
+	readonly gradient: Gradient;
+}
+
+export const gradient: EditKind<GradientEdit> = {
+	do: 'gradient',
+	words: (_edit, on) => `Gradient on ${on}`,
+	apply(edit, scope) {
+		const { kernels, surface, lockAlpha } = scope;
+		const rect = selectedRect(scope);
+		const record = createRecord(surface);
+		if (isEmptyRect(rect)) return record;
+		const ink = gradientBlock(edit.gradient, rect);
+		const gate = gateOf(scope, rect);
+		const block = readBlock(kernels, surface, rect);
+		for (let i = 0; i < rect.width * rect.height; i++) {
+			const c = ((ink[i * 4 + 3] as number) / 255) * (gate ? (gate[i] as number) / 255 : 1);
+			const [r, g, b] = [ink[i * 4] as number, ink[i * 4 + 1] as number, ink[i * 4 + 2] as number];
+			layTexel(block.data, i, block.bytes, r, g, b, c, lockAlpha);
+		}
+		writeBlock(kernels, record, block);
+		return record;
+	},
+};

@@ -1,0 +1,25 @@
+import type { Hex } from '../color/index.ts';
+import { meet, pathCoverage, pathRect } from '../raster/index.ts';
+import { outlinePath, type Repeat, repeatedPath, type Shape, shapePath } from '../select/index.ts';
+import type { EditKind } from './kind.ts';
+import { layCover, whole } from './lay.ts';
+
+/** A drawn shape: filled, or as an outline so many texels thick. */
+export interface ShapeEdit {
+	readonly do: 'shape';
+	readonly shape: Shape;
+	readonly outline: number | null;
+	readonly repeat: Repeat | null;
+	readonly color: Hex;
+}
+
+export const shape: EditKind<ShapeEdit> = {
+	do: 'shape',
+	words: ({ shape: { kind } }, on) => `${kind[0]?.toUpperCase()}${kind.slice(1)} on ${on}`,
+	apply(edit, scope) {
+		const own = edit.outline === null ? shapePath(edit.shape) : outlinePath(edit.shape, edit.outline);
+		const path = repeatedPath(own, edit.repeat);
+		const rect = meet(pathRect(path), whole(scope.surface));
+		return layCover(scope, rect, pathCoverage(path, rect), edit.color);
+	},
+};

@@ -1,0 +1,108 @@
+import {
+	among,
+	bool,
+	type ChoiceOf,
+	type DialOf,
+	id,
+	real,
+	type Shape,
+	seed,
+	share,
+	strict,
+} from '../../shape/index.ts';
+import type { Ground, TapOf } from '../ground.ts';
+
+/** How a source joins what the steps before it made. */
+export const mixings = ['replace', 'multiply', 'divide', 'screen', 'overlay', 'max', 'min', 'add', 'subtract'] as const;
+export type Mixing = (typeof mixings)[number];
+
+export type Axis = 'x' | 'y' | 'z';
+export const axisNumber = { x: 0, y: 1, z: 2 } as const;
+
+/** Where a pattern of chance lies: on the model's surface, so that it runs on across seams, or on the flat sheet. */
+export type NoiseSpace = 'model' | 'sheet';
+
+export interface Chance {
+	readonly space: NoiseSpace;
+	/** Size of its features in hundredths of the model (or of the sheet). */
+	readonly size: number;
+	readonly seed: number;
+}
+
+export interface Doing {
+	readonly step: string;
+}
+
+interface KindBase<S extends Doing> {
+	readonly step: S['step'];
+	/** As it is called on the screen. */
+	readonly words: string;
+	readonly shape: Shape;
+	/** As it is first added. */
+	readonly usual: S;
+	readonly dials: readonly DialOf[];
+	readonly choices?: readonly ChoiceOf[];
+	/** Takes a hundred times what others take: made of chance. */
+	readonly dear?: boolean;
+}
+
+/** A step that brings something in. All tones are 0..1, lengths are texels, angles degrees. */
+export interface SourceKind<S extends Doing> extends KindBase<S> {
+	readonly takes: 'source';
+	/** How it joins at first. */
+	readonly joins?: Mixing;
+	/** Layers that it reads. */
+	taps?(step: S): readonly { readonly layer: string; readonly of: TapOf }[];
+	/**
+	 * One tone, 0..1, for each cell; null where what it reads is not there. Cells where `only` is 0 may be left out: what
+	 * is made of chance is dear.
+	 */
+	field(step: S, ground: Ground, only: Float32Array | null): Float32Array | null;
+}
+
+/** A step that changes what there is. */
+export interface ShaperKind<S extends Doing> extends KindBase<S> {
+	readonly takes: 'shaper';
+	/** Texels that it reads beside a cell. */
+	reach(step: S): number;
+	/** The field given may be used up. */
+	shaped(step: S, field: Float32Array, ground: Ground): Float32Array;
+}
+
+const base = { id, on: bool };
+export const sourceShape = (own: Readonly<Record<string, Shape>>): Shape =>
+	strict({ ...base, mix: among(mixings), amount: share, ...own });
+export const shaperShape = (own: Readonly<Record<string, Shape>>): Shape => strict({ ...base, ...own });
+
+/** What all patterns of chance have. */
+export const chanceShape = { space: among(['model', 'sheet']), size: real(0.05, 400), seed };
+export const usualChance = { space: 'model', size: 8, seed: 1 } as const;
+export const sizeDial: DialOf = { of: 'size', label: 'Size', least: 0.5, most: 100, unit: '%', ratio: true };
+export const axisChoice: ChoiceOf = {
+	of: 'axis',
+	label: 'Axis',
+	options: [
+		['x', 'X'],
+		['y', 'Y (up)'],
+		['z', 'Z'],
+	],
+};
+export const spaceChoice: ChoiceOf = {
+	of: 'space',
+	label: 'Space',
+	options: [
+		['model', 'On the model'],
+		['sheet', 'On the sheet'],
+	],
+};
+export const unitDial = (of: string, label: string): DialOf => ({ of, label, least: 0, most: 1 });
+
+/** An empty field of a ground. */
+export const fieldOf = ({ width, height }: Ground): Float32Array => new Float32Array(width * height);
+/** A8 of a ground as a field; null stays null. */
+export const toneField = (ground: Ground, tone: Uint8Array | null): Float32Array | null => {
+	if (!tone) return null;
+	const out = fieldOf(ground);
+	for (let i = 0; i < out.length; i++) out[i] = (tone[i] as number) / 255;
+	return out;
+};
