@@ -38,7 +38,11 @@ export async function openPaint(page: Page, url: string, project = 'demo-smoker'
 
 /** Waits until every tile that was due is on the screen. */
 export async function settled(page: Page): Promise<void> {
-	await page.waitForFunction(() => document.documentElement.dataset.settled !== undefined);
+	await page.waitForFunction(
+		() =>
+			document.documentElement.dataset.settled !== undefined &&
+			(!location.pathname.endsWith('/paint') || document.querySelector('[data-view] canvas') !== null),
+	);
 	await page.waitForTimeout(250);
 }
 

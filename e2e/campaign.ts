@@ -135,7 +135,6 @@ export async function createCampaign(context: BrowserContext, server: TestServer
 	let undoable = 0;
 	/** A step taken back needs history, which a new visit does not have: it outlives the tab once it is packed. */
 	const packed = async (now: Page): Promise<void> => {
-		await now.waitForTimeout(60);
 		await expect(now.locator('[data-keeping]')).toHaveAttribute('data-words', 'false', { timeout: 20_000 });
 	};
 	const act = async (now: Page): Promise<string> => {

@@ -3,7 +3,6 @@ import {
 	type Asset,
 	type Project,
 	paintLayer,
-	projectProblem,
 	SHEET_SIDE,
 	type Sheet,
 	usualBleed,
@@ -132,8 +131,6 @@ export async function createFrom(start: Start, name: string, width: number, heig
 					]
 				: [],
 	};
-	const problem = projectProblem(project);
-	if (problem) throw new Error(problem);
 	await api.create(project, [{ name: start.name, bytes: start.bytes }]);
 	return project.id;
 }

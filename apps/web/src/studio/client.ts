@@ -7,6 +7,7 @@ import type { LetterPlace, Spot } from '@eppu/core/scene';
 import type { Tip } from '@eppu/core/stroke';
 import { toast } from 'sonner';
 import { holdProject, letGo } from './hold.ts';
+import { journal } from './journal.ts';
 import { createSheetPicture, type SheetPicture } from './pictures.ts';
 import {
 	type FromKeeper,
@@ -15,6 +16,7 @@ import {
 	type Look,
 	type Moved,
 	type Outline,
+	type Said,
 	type ShownModel,
 	type ToKeeper,
 	type ToStudio,
@@ -67,6 +69,8 @@ function start(): Workers {
 	};
 	studio.onerror = stopped;
 	keeper.onerror = stopped;
+	journal.begin();
+	journalWorks = true;
 	workers = { studio, keeper };
 	return workers;
 }
@@ -78,13 +82,31 @@ function stopWorkers(): void {
 	left?.();
 }
 
-/** Says something to the studio; a change is put into the journal at the same time. */
+let journalWorks = true;
+/** Notes a change in the journal; whether that can be done is told to the keeper where it is new. */
+function note(id: Id, said: Said, keeper: Worker): void {
+	const told = (works: boolean): void => {
+		if (works === journalWorks) return;
+		journalWorks = works;
+		keeper.postMessage({ say: 'journal', works } satisfies ToKeeper);
+	};
+	journal.say(id, said).then(
+		() => told(true),
+		() => told(false),
+	);
+}
+
+/** Says something to the studio; a change is put into the journal first, and is not kept from that moment on. */
 export function tell(message: ToStudio): void {
 	const { studio, keeper } = start();
 	if (!isChanging(message) || !project) return studio.postMessage(message);
-	const n = nextSaid++;
-	keeper.postMessage({ say: 'said', project, said: { n, message } } satisfies ToKeeper);
-	studio.postMessage({ ...message, n } satisfies ToStudioLine);
+	const said = { n: nextSaid++, message };
+	note(project, said, keeper);
+	const { keeping } = get();
+	if (keeping.state === 'kept') set({ keeping: { state: 'keeping', strokes: 0, words: true } });
+	else if (!keeping.words) set({ keeping: { ...keeping, words: true } });
+	keeper.postMessage({ say: 'said', project, said } satisfies ToKeeper);
+	studio.postMessage({ ...message, n: said.n } satisfies ToStudioLine);
 }
 
 export function run(command: Command, gesture?: string): void {

@@ -27,7 +27,14 @@ function open(): Promise<IDBPDatabase<Shape>> {
 	const lost = (): void => {
 		opened = null;
 	};
-	opened ??= openDB<Shape>('eppu-held', 2, {
+	opened ??= connect(lost);
+	opened.catch(lost);
+	return opened;
+}
+
+/** Rejects, rather than throws, where the browser has no such store. */
+const connect = async (lost: () => void): Promise<IDBPDatabase<Shape>> =>
+	openDB<Shape>('eppu-held', 2, {
 		upgrade(db, from) {
 			if (from < 1) {
 				db.createObjectStore('entries', { keyPath: ['project', 'order'] });
@@ -39,9 +46,6 @@ function open(): Promise<IDBPDatabase<Shape>> {
 		blocking: (_now, _next, event) => (event.target as IDBDatabase).close(),
 		terminated: lost,
 	});
-	opened.catch(lost);
-	return opened;
-}
 
 /** Asks the store for something; a connection that fails is opened anew the next time. */
 async function ask<T>(work: (db: IDBPDatabase<Shape>) => Promise<T>): Promise<T> {
@@ -73,8 +77,25 @@ export const journal = {
 	async heldSaid(): Promise<string[]> {
 		return ask(async (db) => [...new Set((await db.getAllKeys('said')).map(([project]) => project))]);
 	},
-	/** Notes a change as it is said; it outlives the tab from when this is done. */
-	say: (project: string, said: Said): Promise<unknown> => ask((db) => db.put('said', { ...said, project })),
+	/**
+	 * Notes a change as it is said. Asked by the page itself, before it goes on: what was asked for is with the browser
+	 * then, and outlives the tab also where that ends at once.
+	 */
+	say: (project: string, said: Said): Promise<unknown> =>
+		ask(async (db) => {
+			const tx = db.transaction('said', 'readwrite');
+			const put = tx.store.put({ ...said, project });
+			tx.commit();
+			await Promise.all([put, tx.done]);
+		}),
+	/** Notes under a copy what was said of the project just before the page knew of it. */
+	readdress: (from: string, to: string, said: Said): Promise<unknown> =>
+		ask(async (db) => {
+			const tx = db.transaction('said', 'readwrite');
+			await Promise.all([tx.store.put({ ...said, project: to }), tx.store.delete([from, said.n]), tx.done]);
+		}),
+	/** Opens the connection ahead, so that the first change need not wait for it. */
+	begin: (): void => void open().catch(() => undefined),
 	/** Writes an entry; what was said up to `upTo` is in it and let go of in the same transaction. */
 	write: (entry: Entry, upTo: number): Promise<unknown> =>
 		ask(async (db) => {

@@ -273,6 +273,8 @@ export type ToKeeper =
 	| { readonly say: 'settle'; readonly project: Id }
 	| { readonly say: 'studio'; readonly port: MessagePort }
 	| { readonly say: 'said'; readonly project: Id; readonly said: Said }
+	/** Whether the page could note what it said. */
+	| { readonly say: 'journal'; readonly works: boolean }
 	/** The artist knows that the work goes on as this project. */
 	| { readonly say: 'told'; readonly project: Id }
 	| { readonly say: 'try-again' };

@@ -1,6 +1,6 @@
 /**
- * The keeper: notes what is said in the journal at once, presses changed tiles together, writes them to the journal, and
- * gives them to the server in order. What the journal cannot take is given all the same.
+ * The keeper: counts what is said, presses changed tiles together, writes them to the journal in the place of the words,
+ * and gives them to the server in order. What the journal cannot take is given all the same.
  */
 import { writePack } from '@eppu/core/format';
 import { type Entry, journal } from '../studio/journal.ts';
@@ -266,7 +266,7 @@ async function asideOfWords(asked: string, [first]: readonly Said[]): Promise<Mo
 	return aside?.moved ?? null;
 }
 
-/** A change as it is said: noted before anything is made of it. */
+/** A change as it is said: counted before anything is made of it. */
 function hear(id: string, said: Said): void {
 	if (said.n <= packedUpTo) return;
 	heardUpTo = said.n;
@@ -276,8 +276,10 @@ function hear(id: string, said: Said): void {
 		stroking = said.n;
 	}
 	if (message.say === 'cancel') unpacked = unpacked.filter((n) => n !== stroking);
+	// The page has noted it already, under the address that it knew.
+	const to = addressOf(id);
+	if (to !== id) void noted(() => journal.readdress(id, to, said));
 	say();
-	void noted(() => journal.say(addressOf(id), said)).then(say);
 }
 
 async function fromStudio(message: StudioToKeeper): Promise<void> {
@@ -345,7 +347,10 @@ addEventListener('message', (event: MessageEvent<ToKeeper>) => {
 	if (message.say === 'studio')
 		message.port.onmessage = (from: MessageEvent<StudioToKeeper>) => inOrder(() => fromStudio(from.data));
 	else if (message.say === 'said') hear(message.project, message.said);
-	else if (message.say === 'told') void noted(() => journal.told(message.project));
+	else if (message.say === 'journal') {
+		journalBroken = !message.works;
+		say();
+	} else if (message.say === 'told') void noted(() => journal.told(message.project));
 	else if (message.say === 'settle') inOrder(() => settle(message.project));
 	else {
 		failed = 0;
