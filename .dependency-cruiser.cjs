@@ -23,6 +23,26 @@ const rooms = [
 	'format',
 ];
 
+// The web's folders: what each may import of the others.
+const web = {
+	ui: [],
+	studio: ['ui'],
+	server: ['studio', 'ui'],
+	actions: ['studio', 'server', 'ui'],
+	input: ['studio', 'actions', 'tools'],
+	tools: ['studio', 'actions', 'bench', 'ui'],
+	stack: ['studio', 'actions', 'server', 'input', 'ui'],
+	bench: ['studio', 'actions', 'server', 'input', 'tools', 'stack', 'ui'],
+	rail: ['studio', 'actions', 'server', 'input', 'stack', 'ui'],
+	views: ['studio', 'actions', 'server', 'input', 'tools', 'ui'],
+};
+const webRules = Object.entries(web).map(([folder, may]) => ({
+	name: `web-${folder}`,
+	severity: 'error',
+	from: { path: `^apps/web/src/${folder}/` },
+	to: { path: '^apps/web/src/', pathNot: `^apps/web/src/(${[folder, ...may, 'workers'].join('|')})/` },
+}));
+
 /** @type {import('dependency-cruiser').IConfiguration} */
 module.exports = {
 	forbidden: [
@@ -53,6 +73,7 @@ module.exports = {
 		},
 		{ name: 'web-not-server', severity: 'error', from: { path: '^apps/web' }, to: { path: '^apps/(server|cli)' } },
 		{ name: 'server-not-web', severity: 'error', from: { path: '^apps/(server|cli)' }, to: { path: '^apps/web' } },
+		...webRules,
 		{
 			name: 'interface-not-workers',
 			comment: 'the interface and its workers meet in the protocol only',

@@ -5,11 +5,11 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
-import { listenForDrops } from './app/drops.ts';
+import { listenForDrops } from './actions/drops.ts';
 import { router } from './app/router.tsx';
 import { keepShell } from './app/shell.ts';
-import { applyTheme } from './app/theme.ts';
 import { InsecurePage } from './screens/InsecurePage.tsx';
+import { applyTheme } from './ui/theme.ts';
 
 applyTheme();
 keepShell();

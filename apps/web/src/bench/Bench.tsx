@@ -1,18 +1,14 @@
 import { useStudio } from '../studio/store.ts';
+import { toolOf } from '../tools/list.ts';
 import { ColorBay } from './ColorBay.tsx';
-import { SelectBay } from './SelectBay.tsx';
-import { GradientBay, MoveBay, ShapeBay } from './ShapeBays.tsx';
 import { StencilBay } from './StencilBay.tsx';
 import { TipBay } from './TipBay.tsx';
 import { ToolBay } from './ToolBay.tsx';
 
-/** Tools that are no brushes have a bay of their own in the place of the tip's and the stencil's. */
-const ownBay = { select: SelectBay, shape: ShapeBay, gradient: GradientBay, move: MoveBay } as const;
-
 /** What lies under the painting hand: tools, tip, stencil, colour. Narrow windows fold the stencil's bay. */
 export function Bench() {
 	const tool = useStudio((state) => state.tool);
-	const Own = tool in ownBay ? ownBay[tool as keyof typeof ownBay] : null;
+	const { Bay: Own } = toolOf(tool);
 	return (
 		<section
 			aria-label="Bench"

@@ -1,4 +1,4 @@
-import type { LibraryItem } from '../app/api.ts';
+import type { LibraryItem } from '../server/api.ts';
 
 /** Things of the library by name: a click takes one, the cross deletes it. */
 export function KeptList({

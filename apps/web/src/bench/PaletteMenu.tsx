@@ -14,8 +14,8 @@ import {
 } from '@eppu/core/format';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { addRamp } from '../app/commands.ts';
-import { chooseFiles, libraryJson, saveFile, useLibrary, useLibraryChange } from '../app/library.ts';
+import { addRamp } from '../actions/colors.ts';
+import { chooseFiles, libraryJson, saveFile, useLibrary, useLibraryChange } from '../server/library.ts';
 import { run, setFront } from '../studio/client.ts';
 import { pots, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';

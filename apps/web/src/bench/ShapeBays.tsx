@@ -1,4 +1,4 @@
-import { moveBy, takeUp } from '../app/moving.ts';
+import { moveBy, takeUp } from '../actions/moving.ts';
 import { activeLayer, type Grading, type Moving, type Shaping, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';

@@ -1,7 +1,7 @@
 import type { StencilDesk } from '@eppu/core/document';
 import { shippedStencils } from '@eppu/core/stroke';
 import { type PointerEvent, useEffect, useRef } from 'react';
-import { choosePictures, useLibrary, useLibraryChange } from '../app/library.ts';
+import { choosePictures, useLibrary, useLibraryChange } from '../server/library.ts';
 import { setDesk, tell } from '../studio/client.ts';
 import { useStencil } from '../studio/looks.ts';
 import { useStudio } from '../studio/store.ts';

@@ -1,5 +1,5 @@
 import { defaultTip, shippedTips, type Tip } from '@eppu/core/stroke';
-import { useLibrary } from '../app/library.ts';
+import { useLibrary } from '../server/library.ts';
 import { setDesk, setTip } from '../studio/client.ts';
 import { usePreview } from '../studio/looks.ts';
 import { useStudio } from '../studio/store.ts';

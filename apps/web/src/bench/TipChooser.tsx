@@ -2,7 +2,7 @@ import { presetProblem } from '@eppu/core/document';
 import { defaultTip, shippedTips, type Tip, tipOfShipped } from '@eppu/core/stroke';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { choosePictures, libraryJson, useLibrary, useLibraryChange } from '../app/library.ts';
+import { choosePictures, libraryJson, useLibrary, useLibraryChange } from '../server/library.ts';
 import { setDesk, tell } from '../studio/client.ts';
 import { usePreview } from '../studio/looks.ts';
 import { useStudio } from '../studio/store.ts';

@@ -3,9 +3,9 @@ import { setTip } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
+import { CurveEditor } from '../ui/CurveEditor.tsx';
 import { Dial } from '../ui/Dial.tsx';
 import { type DialRow, Dials } from '../ui/Dials.tsx';
-import { CurveEditor } from './CurveEditor.tsx';
 
 const shape: readonly DialRow<Tip>[] = [
 	['roundness', 'Roundness', 0.05, 1, 1, '%'],

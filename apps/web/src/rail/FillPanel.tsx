@@ -1,6 +1,6 @@
 import type { Sheet, WashLayer } from '@eppu/core/document';
 import type { Spaced, Tiled, WashFill } from '@eppu/core/wash';
-import type { LayerChangeOf } from '../app/layers.ts';
+import type { LayerChangeOf } from '../actions/layers.ts';
 import { question } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';

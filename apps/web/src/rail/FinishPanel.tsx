@@ -1,8 +1,8 @@
 import type { Layer, Sheet } from '@eppu/core/document';
 import { type Finish, finishKindOf, finishKinds, type Stitch } from '@eppu/core/finish';
 import { XIcon } from '@phosphor-icons/react/dist/csr/X';
-import type { LayerChangeOf } from '../app/layers.ts';
-import { addFinish } from '../app/layers.ts';
+import type { LayerChangeOf } from '../actions/layers.ts';
+import { addFinish } from '../actions/layers.ts';
 import { ModeChoice } from '../stack/BlendChoice.tsx';
 import { activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';

@@ -1,5 +1,6 @@
 import { tell } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
+import type { DrawerKind } from './drawer.ts';
 
 /** Every step in plain words; pointing at one goes there. */
 export function HistoryDrawer() {
@@ -46,3 +47,10 @@ export function HistoryDrawer() {
 		</>
 	);
 }
+
+export const historyDrawer: DrawerKind = {
+	name: 'history',
+	label: 'History',
+	asks: 'History drawer',
+	Drawer: HistoryDrawer,
+};

@@ -1,7 +1,8 @@
 import { useEffect, useState } from 'react';
-import { commands } from '../app/commands.ts';
-import { keysOf, ownKeys, setKeys, writtenKeys } from '../app/keys.ts';
+import { commands } from '../actions/command.ts';
+import { keysOf, ownKeys, setKeys, writtenKeys } from '../input/keys.ts';
 import { Button } from '../ui/Button.tsx';
+import type { DrawerKind } from './drawer.ts';
 
 /** The keys of all commands; a click on one waits for another. */
 export function KeysDrawer() {
@@ -40,7 +41,7 @@ export function KeysDrawer() {
 				Click a key to change it. Held keys work while they are down and stay as they are.
 			</p>
 			<ul className="min-h-0 flex-1 overflow-y-auto px-2 pb-3">
-				{commands
+				{commands()
 					.filter((command) => command.keys)
 					.map((command) => (
 						<li key={command.id} className="flex items-center gap-2 px-2 py-px">
@@ -65,3 +66,10 @@ export function KeysDrawer() {
 		</>
 	);
 }
+
+export const keysDrawer: DrawerKind = {
+	name: 'keys',
+	label: 'Keys',
+	asks: 'Keys drawer',
+	Drawer: KeysDrawer,
+};

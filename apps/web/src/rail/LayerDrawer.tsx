@@ -1,9 +1,10 @@
-import type { LayerChangeOf } from '../app/layers.ts';
-import { toggleCoat } from '../app/layers.ts';
+import type { LayerChangeOf } from '../actions/layers.ts';
+import { toggleCoat } from '../actions/layers.ts';
 import { run } from '../studio/client.ts';
 import { activeLayer, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dial } from '../ui/Dial.tsx';
+import type { DrawerKind } from './drawer.ts';
 import { FillPanel } from './FillPanel.tsx';
 import { FinishPanel } from './FinishPanel.tsx';
 import { OncePanel } from './OncePanel.tsx';
@@ -69,3 +70,10 @@ export function LayerDrawer() {
 		</div>
 	);
 }
+
+export const layerDrawer: DrawerKind = {
+	name: 'layer',
+	label: 'Layer',
+	asks: 'Layer drawer: fill, lettering, finishes, coat',
+	Drawer: LayerDrawer,
+};

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
+import type { DrawerKind } from './drawer.ts';
 import { penStrokes, playPen } from './penStrokes.ts';
 
 /** A pen for tables without one: recorded strokes with pressure and lean, played through real pointer events. */
@@ -77,3 +78,10 @@ export function PenDrawer() {
 		</>
 	);
 }
+
+export const penDrawer: DrawerKind = {
+	name: 'pen',
+	label: 'Pen',
+	asks: 'Pen stand-in drawer',
+	Drawer: PenDrawer,
+};

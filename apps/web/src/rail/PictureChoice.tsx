@@ -1,5 +1,5 @@
 import { shippedStencils } from '@eppu/core/stroke';
-import { useLibrary } from '../app/library.ts';
+import { useLibrary } from '../server/library.ts';
 import { tell } from '../studio/client.ts';
 import { Select } from '../ui/Select.tsx';
 

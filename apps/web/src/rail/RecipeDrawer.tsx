@@ -33,13 +33,14 @@ import { EyeSlashIcon } from '@phosphor-icons/react/dist/csr/EyeSlash';
 import { XIcon } from '@phosphor-icons/react/dist/csr/X';
 import { useEffect, useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import { setRecipe } from '../app/layers.ts';
-import { libraryJson, useLibrary, useLibraryChange } from '../app/library.ts';
+import { setRecipe } from '../actions/layers.ts';
+import { libraryJson, useLibrary, useLibraryChange } from '../server/library.ts';
 import { lookAlone, tell } from '../studio/client.ts';
 import { activeLayer, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Menu } from '../ui/Menu.tsx';
 import { Select } from '../ui/Select.tsx';
+import type { DrawerKind } from './drawer.ts';
 import { StepDials } from './StepDials.tsx';
 import { useGesture } from './useGesture.ts';
 
@@ -307,3 +308,10 @@ function greyUrl(tone: Uint8Array, side: number, aspect: number): string {
 	canvas.getContext('2d')?.putImageData(new ImageData(data, width, height), 0, 0);
 	return canvas.toDataURL();
 }
+
+export const recipeDrawer: DrawerKind = {
+	name: 'recipe',
+	label: 'Mask recipe',
+	asks: 'Mask recipe drawer',
+	Drawer: RecipeDrawer,
+};

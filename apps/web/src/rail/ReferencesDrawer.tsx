@@ -1,9 +1,10 @@
 import { hexOfRgb } from '@eppu/core/color';
 import { type DragEvent, type PointerEvent, useEffect, useRef, useState } from 'react';
-import { choosePictures, libraryCanvas, useLibrary, useLibraryChange } from '../app/library.ts';
+import { choosePictures, libraryCanvas, useLibrary, useLibraryChange } from '../server/library.ts';
 import { setFront } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
+import type { DrawerKind } from './drawer.ts';
 
 /** Mean colour of a square of a canvas around a place, in its px. */
 function colorAt(canvas: HTMLCanvasElement, x: number, y: number, size: number): string | null {
@@ -121,3 +122,10 @@ export function ReferencesDrawer() {
 		</div>
 	);
 }
+
+export const referencesDrawer: DrawerKind = {
+	name: 'references',
+	label: 'References',
+	asks: 'References drawer',
+	Drawer: ReferencesDrawer,
+};

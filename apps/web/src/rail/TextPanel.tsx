@@ -1,7 +1,7 @@
 import type { Sheet, TextLayer } from '@eppu/core/document';
 import { fontNames } from '@eppu/core/text';
 import { toast } from 'sonner';
-import type { LayerChangeOf } from '../app/layers.ts';
+import type { LayerChangeOf } from '../actions/layers.ts';
 import { question } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';

@@ -1,7 +1,7 @@
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
-import { commands } from '../app/commands.ts';
-import { keysOf } from '../app/keys.ts';
+import { commands } from '../actions/command.ts';
+import { keysOf } from '../input/keys.ts';
 import { useStudio } from '../studio/store.ts';
 
 /** "Ask for…": every command by its words, with its key. */
@@ -15,7 +15,7 @@ export function AskBox() {
 		setAt(0);
 	};
 	const words = text.toLowerCase().split(/\s+/).filter(Boolean);
-	const found = commands.filter(
+	const found = commands().filter(
 		(command) => !command.held && words.every((word) => command.label.toLowerCase().includes(word)),
 	);
 	const go = (index: number): void => {

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { whenBack } from '../app/health.ts';
-import { heldHere, saveHeld } from '../app/heldWork.ts';
+import { heldHere, saveHeld } from '../actions/heldWork.ts';
+import { whenBack } from '../server/health.ts';
 import { Button } from '../ui/Button.tsx';
 import { Mark } from '../ui/Mark.tsx';
 

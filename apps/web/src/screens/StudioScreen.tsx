@@ -1,16 +1,20 @@
 import { useEffect } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
-import { takeFilesWith } from '../app/drops.ts';
-import { whenBack } from '../app/health.ts';
-import { listenForKeys } from '../app/keys.ts';
-import { useLibraryChange } from '../app/library.ts';
-import { watchMoving } from '../app/moving.ts';
+import { setCommands } from '../actions/command.ts';
+import { takeFilesWith } from '../actions/drops.ts';
+import { watchMoving } from '../actions/moving.ts';
+import { listenForKeys } from '../input/keys.ts';
+import { whenBack } from '../server/health.ts';
+import { useLibraryChange } from '../server/library.ts';
 import { closeProject, openProject } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { AskBox } from './AskBox.tsx';
+import { studioCommands } from './commands.ts';
 import { SaveHeld } from './Held.tsx';
 import { KeepingTrouble, TopStrip } from './TopStrip.tsx';
+
+setCommands(studioCommands);
 
 /** A project open for work: the strip over every stage, and the stage below it. */
 export function StudioScreen() {

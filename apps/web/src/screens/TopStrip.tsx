@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { Link, NavLink, useParams } from 'react-router';
-import { isTrouble, keepingWords, saveWork } from '../app/keeping.ts';
+import { isTrouble, keepingWords, saveWork } from '../actions/keeping.ts';
 import { tell, tryKeeping } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';

@@ -1,6 +1,6 @@
 import { type BlendMode, blendKinds, modeWords } from '@eppu/core/composite';
 import type { Layer } from '@eppu/core/document';
-import type { LayerChangeOf } from '../app/layers.ts';
+import type { LayerChangeOf } from '../actions/layers.ts';
 import { Select } from '../ui/Select.tsx';
 
 const kinds = blendKinds.map(([kind, modes]) => [kind, modes.map((mode) => [mode, modeWords(mode)] as const)] as const);

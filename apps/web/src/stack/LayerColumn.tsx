@@ -11,7 +11,7 @@ import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrate
 import { placeOfLayer } from '@eppu/core/document';
 import { type ToneOp, toneKinds } from '@eppu/core/tone';
 import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
-import { addLayer, groupChosen, pasteLayer, rowsOf } from '../app/layers.ts';
+import { addLayer, groupChosen, pasteLayer, rowsOf } from '../actions/layers.ts';
 import { run, setDesk } from '../studio/client.ts';
 import { activeLayerId, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';

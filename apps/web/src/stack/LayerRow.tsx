@@ -10,7 +10,7 @@ import { SlidersHorizontalIcon } from '@phosphor-icons/react/dist/csr/SlidersHor
 import { StackSimpleIcon } from '@phosphor-icons/react/dist/csr/StackSimple';
 import { TextTIcon } from '@phosphor-icons/react/dist/csr/TextT';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
-import { choose, chooseRange, chooseToo, type LayerChangeOf } from '../app/layers.ts';
+import { choose, chooseRange, chooseToo, type LayerChangeOf } from '../actions/layers.ts';
 import { lookAlone, run } from '../studio/client.ts';
 import { paintsMask, useStudio } from '../studio/store.ts';
 import { Menu } from '../ui/Menu.tsx';

@@ -1,7 +1,7 @@
 import { type ToneOp, toneKindOf } from '@eppu/core/tone';
-import { CurveEditor } from '../bench/CurveEditor.tsx';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
+import { CurveEditor } from '../ui/CurveEditor.tsx';
 import { Dial } from '../ui/Dial.tsx';
 import { FieldDials } from '../ui/FieldDials.tsx';
 

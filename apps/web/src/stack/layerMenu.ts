@@ -1,6 +1,6 @@
 import type { Layer, Sheet } from '@eppu/core/document';
 import type { MaskChange } from '@eppu/core/engine';
-import { addMask, choose, copyLayer, type LayerChangeOf, mergeLayer, toggleCoat } from '../app/layers.ts';
+import { addMask, choose, copyLayer, type LayerChangeOf, mergeLayer, toggleCoat } from '../actions/layers.ts';
 import { lookAlone, run, tell } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import type { MenuItem } from '../ui/Menu.tsx';

@@ -13,11 +13,8 @@ import type { Refusal } from '@eppu/core/engine';
 import type { Rect } from '@eppu/core/raster';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
 import type { Joining } from '@eppu/core/select';
-import type { Tool } from '@eppu/core/stroke';
 import { create } from 'zustand';
 import type { Keeping, Outline, ShownModel } from './protocol.ts';
-
-export type ToolName = Tool | 'fill' | 'sample' | 'stamp' | 'guard' | 'select' | 'shape' | 'gradient' | 'move';
 
 /** How the selection tool works. */
 export interface Selecting {
@@ -84,7 +81,6 @@ export interface Moving {
 	readonly gesture: string;
 }
 
-export type DrawerName = 'layer' | 'recipe' | 'history' | 'keys' | 'pen' | 'references';
 export type ViewLayout = 'both' | 'model' | 'sheet';
 
 /** What the screen shows of the open project; pixels are not here (see pictures.ts). */
@@ -97,9 +93,11 @@ export interface StudioState {
 	readonly models: readonly ShownModel[];
 	readonly desk: Desk;
 	readonly keeping: Keeping;
-	readonly tool: ToolName;
+	/** The name of the tool in the hand (tools/list.ts). */
+	readonly tool: string;
 	readonly layout: ViewLayout;
-	readonly drawer: DrawerName | null;
+	/** The name of the drawer that is open (rail/list.ts). */
+	readonly drawer: string | null;
 	readonly guardBy: GuardBy;
 	readonly spot: { readonly spot: Spot; readonly from: 'model' | 'sheet' } | null;
 	/** Where the mirror images of the brush are on the model. */

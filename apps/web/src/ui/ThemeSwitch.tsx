@@ -1,8 +1,8 @@
 import { MoonIcon } from '@phosphor-icons/react/dist/csr/Moon';
 import { SunIcon } from '@phosphor-icons/react/dist/csr/Sun';
 import { useState } from 'react';
-import { setTheme, type Theme, theme } from '../app/theme.ts';
 import { Menu } from './Menu.tsx';
+import { setTheme, type Theme, theme } from './theme.ts';
 
 const names: Record<Theme, string> = { birch: 'Birch (light)', kaamos: 'Kaamos (dark)', system: 'As the system' };
 

@@ -1,7 +1,7 @@
 import { shapePath } from '@eppu/core/select';
 import { useMemo } from 'react';
+import type { Draft } from '../input/useDrawn.ts';
 import { useStudio } from '../studio/store.ts';
-import type { Draft } from './useDrawn.ts';
 
 const pathOf = (line: ArrayLike<number>, closed: boolean): string => {
 	let out = '';

@@ -1,7 +1,10 @@
 import { type Camera, cameraBasis, type Vec3 } from '@eppu/core/projection';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
 import { useEffect, useRef, useState } from 'react';
-import { mirrorPlanes, sightOf } from '../app/strokeSpec.ts';
+import { mirrorPlanes, sightOf } from '../input/strokeSpec.ts';
+import { useHand } from '../input/useHand.ts';
+import { useWheel } from '../input/useWheel.ts';
+import { wheelOnStencil } from '../input/wheelOnStencil.ts';
 import { pictures, setDesk } from '../studio/client.ts';
 import { useStencil } from '../studio/looks.ts';
 import { activeSheet, sheetIn, useStudio } from '../studio/store.ts';
@@ -10,11 +13,8 @@ import { LineMark, type LineMarkHandle } from './LineMark.tsx';
 import { createModelScene, type ModelScene } from './modelScene.ts';
 import { StencilOverlay } from './StencilOverlay.tsx';
 import { Toggles } from './Toggles.tsx';
-import { useHand } from './useHand.ts';
 import { useSize } from './useSize.ts';
-import { useWheel } from './useWheel.ts';
 import { ModelMirrorMenu, ViewsMenu } from './ViewMenus.tsx';
-import { wheelOnStencil } from './wheelOnStencil.ts';
 
 /** Where a brush of `radius` texels on the sheet shows on the model: a disc bent by the surface. */
 function partnerOnModel(spot: Spot, radius: number): MarkMatrix | null {

@@ -1,5 +1,5 @@
 import { type PointerEvent, useRef } from 'react';
-import { moveBy, movingMap } from '../app/moving.ts';
+import { moveBy, movingMap } from '../actions/moving.ts';
 import { type Moving, useStudio } from '../studio/store.ts';
 
 type Grip = 'move' | 'turn' | readonly [number, number];

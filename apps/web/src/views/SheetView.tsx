@@ -2,8 +2,12 @@ import type { Sheet, SheetPlace } from '@eppu/core/document';
 import type { Sight } from '@eppu/core/projection';
 import type { Spot } from '@eppu/core/scene';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
-import { fileUrl } from '../app/api.ts';
-import { mirrorLines, sightOf } from '../app/strokeSpec.ts';
+import { mirrorLines, sightOf } from '../input/strokeSpec.ts';
+import { useDrawn } from '../input/useDrawn.ts';
+import { useHand } from '../input/useHand.ts';
+import { useWheel } from '../input/useWheel.ts';
+import { wheelOnStencil } from '../input/wheelOnStencil.ts';
+import { fileUrl } from '../server/api.ts';
 import { pictures, setDesk } from '../studio/client.ts';
 import { useStencil } from '../studio/looks.ts';
 import { activeSheet, useStudio } from '../studio/store.ts';
@@ -14,12 +18,8 @@ import { MoveBox } from './MoveBox.tsx';
 import { StencilOverlay } from './StencilOverlay.tsx';
 import { boxOfTiles, dimmedOf, drawSheet, type SheetLook, type TexelBox, templateOf } from './sheetScene.ts';
 import { Toggles } from './Toggles.tsx';
-import { useDrawn } from './useDrawn.ts';
-import { useHand } from './useHand.ts';
 import { useSize } from './useSize.ts';
-import { useWheel } from './useWheel.ts';
 import { SheetMirrorMenu } from './ViewMenus.tsx';
-import { wheelOnStencil } from './wheelOnStencil.ts';
 
 /** The place at which a sheet fills its view. */
 export const fitting = (sheet: Sheet, width: number, height: number): SheetPlace => ({

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { stencilFrame } from '../app/strokeSpec.ts';
+import { stencilFrame } from '../input/strokeSpec.ts';
 import { useStencil } from '../studio/looks.ts';
 import { useStudio } from '../studio/store.ts';
 

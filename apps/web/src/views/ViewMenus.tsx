@@ -1,5 +1,5 @@
 import { freeName, type MirrorDesk } from '@eppu/core/document';
-import { straight, straightSides } from '../app/commands.ts';
+import { straight, straightSides } from '../actions/views.ts';
 import { setDesk } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';

@@ -1,6 +1,6 @@
 import { fileName, handOffSizes } from '@eppu/core/format';
 import { useState } from 'react';
-import { saveFile } from '../../app/library.ts';
+import { saveFile } from '../../server/library.ts';
 import { buildUp, png } from '../../studio/client.ts';
 import { useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';

@@ -1,4 +1,4 @@
-import { addLayer, addMask } from '../../app/layers.ts';
+import { addLayer, addMask } from '../../actions/layers.ts';
 import { lookWhole, run, setDesk } from '../../studio/client.ts';
 import { sheetIn, useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';

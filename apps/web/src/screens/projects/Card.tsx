@@ -1,7 +1,7 @@
 import { DotsThreeIcon } from '@phosphor-icons/react/dist/csr/DotsThree';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { coverUrl, type ProjectCard } from '../../app/api.ts';
+import { coverUrl, type ProjectCard } from '../../server/api.ts';
 import { Menu } from '../../ui/Menu.tsx';
 
 const ago = (time: number): string => {

@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { createFrom, fittingSide, nameOf, type Start } from '../../app/newProject.ts';
+import { createFrom, fittingSide, nameOf, type Start } from '../../actions/newProject.ts';
 import { Button } from '../../ui/Button.tsx';
 
 const sizes = [256, 512, 1024, 2048, 4096];

@@ -1,12 +1,12 @@
 import type { StrokePlace } from '@eppu/core/engine';
 import type { Sample } from '@eppu/core/stroke';
 import { type PointerEvent, useRef } from 'react';
-import { isHeld } from '../app/held.ts';
-import { strokeSpec, type ViewFrame } from '../app/strokeSpec.ts';
 import { rememberPress, setDesk, tell } from '../studio/client.ts';
 import type { Place, Pointing } from '../studio/protocol.ts';
-import { activeLayers, paintsMask, pots, useStudio } from '../studio/store.ts';
-import { joiningOf, pick } from './useDrawn.ts';
+import { activeLayers, useStudio } from '../studio/store.ts';
+import { toolOf } from '../tools/list.ts';
+import { isHeld } from './held.ts';
+import { strokeSpec, type ViewFrame } from './strokeSpec.ts';
 
 /** What a view gives the hand: its own space, and what dragging with other intents does. */
 export interface HandView {
@@ -66,7 +66,7 @@ function leanOf(event: globalThis.PointerEvent): { tilt: number; azimuth: number
 }
 
 /** Pointer handling that both views share: strokes with pressure, tilt and coalesced events, and all other drags. */
-export function useHand(name: string, view: HandView) {
+export function useHand(name: 'model' | 'sheet', view: HandView) {
 	const doing = useRef<Doing>(null);
 	const last = useRef({ x: 0, y: 0 });
 	const press = useRef<Place>({ x: 0, y: 0 });
@@ -171,41 +171,20 @@ export function useHand(name: string, view: HandView) {
 		if (state.refusal) useStudio.setState({ refusal: null });
 		const at = view.toSpace(event.clientX, event.clientY);
 		const pointing = view.pointing(at.x, at.y);
+		const tool = toolOf(state.tool);
 		const stencilHeld = isHeld('KeyT') && state.desk.stencil.picture !== null;
 		if (event.button === 2) doing.current = stencilHeld ? 'stencil-turn' : event.shiftKey ? 'roll' : 'turn';
 		else if (event.button === 1 || isHeld('Space')) doing.current = 'pan';
 		else if (event.button !== 0) return;
 		else if (stencilHeld) doing.current = 'stencil';
 		else if (isHeld('KeyR')) doing.current = 'tip';
-		else if (isHeld('KeyA') || state.tool === 'sample') {
+		else if (isHeld('KeyA') || tool.samples) {
 			doing.current = 'sample';
 			sampleColor(event);
-		} else if (state.tool === 'fill') {
-			if (pointing)
-				tell({
-					say: 'fill',
-					place: pointing,
-					layers: activeLayers(state),
-					color: pots(state).front,
-					guard: state.desk.guard,
-					onMask: paintsMask(state),
-					reach: state.filling.by === 'region' ? state.filling.reach : null,
-				});
-		} else if (state.tool === 'guard') {
-			if (pointing) tell({ say: 'touch', place: pointing });
-		} else if (state.tool === 'select') {
-			// On the model things are picked; shapes are drawn on the sheet.
-			if (pointing) pick(pointing, joiningOf(event));
-		} else if (state.tool === 'shape' || state.tool === 'gradient' || state.tool === 'move') {
-			if (name === 'model')
-				useStudio.setState({
-					refusal: {
-						refusal: { code: 'nothing-there', text: 'Shapes, gradients and moves are drawn on the sheet.', mend: null },
-						x: event.clientX,
-						y: event.clientY,
-					},
-				});
-		} else if (state.tool === 'stamp') {
+		} else if (tool.press) {
+			const { shiftKey, altKey, clientX, clientY } = event;
+			tool.press({ view: name, pointing, state, shiftKey, altKey, clientX, clientY });
+		} else if (tool.placed) {
 			press.current = at;
 			if (
 				begin([

@@ -1,9 +1,9 @@
 import type { Project } from '@eppu/core/document';
 import { joined, PackError, readPack, writePack } from '@eppu/core/format';
+import { api } from '../server/api.ts';
+import { saveFile } from '../server/library.ts';
 import { type Entry, journal } from '../studio/journal.ts';
 import type { Said } from '../studio/protocol.ts';
-import { api } from './api.ts';
-import { saveFile } from './library.ts';
 
 /** What this browser holds of a project that the server has not kept. */
 export interface HeldWork {

@@ -1,10 +1,11 @@
 import type { Sheet } from '@eppu/core/document';
 import type { Joining, Repeat, Shape } from '@eppu/core/select';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
-import { isHeld } from '../app/held.ts';
+import { joiningOf, pick } from '../actions/picking.ts';
 import { edit, question, rememberPress, run, tell } from '../studio/client.ts';
-import type { Pointing } from '../studio/protocol.ts';
-import { activeLayer, activeLayers, pots, useStudio } from '../studio/store.ts';
+import { activeLayer, pots, useStudio } from '../studio/store.ts';
+import { toolOf } from '../tools/list.ts';
+import { isHeld } from './held.ts';
 
 type Point = readonly [number, number];
 
@@ -17,7 +18,6 @@ export interface Draft {
 	readonly shape: Shape | null;
 }
 
-const shapeTools = ['select', 'shape', 'gradient'];
 const pickWays = ['similar', 'tones', 'island', 'part', 'face'];
 /** A click this near the first place closes a polygon, px. */
 const CLOSE = 9;
@@ -34,16 +34,6 @@ const box = (
 	}
 	return { x: ax, y: ay, width, height };
 };
-
-/** Shift adds, Alt takes away, both keep what is selected twice; else as the bay says. */
-export const joiningOf = (event: { shiftKey: boolean; altKey: boolean }): Joining =>
-	event.shiftKey && event.altKey
-		? 'meet'
-		: event.shiftKey
-			? 'add'
-			: event.altKey
-				? 'take'
-				: useStudio.getState().selecting.joining;
 
 /**
  * Selections, shapes and gradients drawn on the sheet. `down` and its like return whether the event is theirs; what is
@@ -198,7 +188,7 @@ export function useDrawn(
 		return (
 			event.button === 0 &&
 			state.status === 'open' &&
-			shapeTools.includes(state.tool) &&
+			toolOf(state.tool).draws === true &&
 			!isHeld('Space') &&
 			!isHeld('KeyA') &&
 			!(isHeld('KeyT') && state.desk.stencil.picture !== null)
@@ -260,23 +250,6 @@ export function useDrawn(
 			return true;
 		},
 	};
-}
-
-/** Selects what lies at a place of either view. */
-export function pick(place: Pointing, joining: Joining): void {
-	const { selecting } = useStudio.getState();
-	const { way, reach, together, ofLayer } = selecting;
-	if (way === 'tones') return;
-	tell({
-		say: 'pick',
-		place,
-		by:
-			way === 'island' || way === 'part' || way === 'face'
-				? { by: 'piece', of: way }
-				: { by: 'similar', reach, together },
-		joining,
-		layers: ofLayer ? activeLayers(useStudio.getState()) : null,
-	});
 }
 
 /** Lays the gradient of the pots; a wash that is chosen takes it as its own. */

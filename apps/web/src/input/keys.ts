@@ -1,6 +1,6 @@
+import { commands } from '../actions/command.ts';
 import { tell } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
-import { type AppCommand, commands } from './commands.ts';
 import { isHeld, isTyping, watchHeld } from './held.ts';
 
 const stored = 'eppu-keys';
@@ -9,14 +9,15 @@ const stored = 'eppu-keys';
 export const ownKeys = (): Record<string, string> =>
 	JSON.parse(localStorage.getItem(stored) ?? '{}') as Record<string, string>;
 
-export const keysOf = (command: AppCommand): string | undefined => ownKeys()[command.id] ?? command.keys;
+export const keysOf = (command: { readonly id: string; readonly keys?: string | undefined }): string | undefined =>
+	ownKeys()[command.id] ?? command.keys;
 
 /** Gives a command a key of the artist's choice; null goes back to ours. Whoever had that key loses it. */
 export function setKeys(id: string, keys: string | null): void {
 	const all = ownKeys();
 	if (keys === null) delete all[id];
 	else {
-		for (const other of commands) if (other.id !== id && keysOf(other) === keys) all[other.id] = '';
+		for (const other of commands()) if (other.id !== id && keysOf(other) === keys) all[other.id] = '';
 		all[id] = keys;
 	}
 	localStorage.setItem(stored, JSON.stringify(all));
@@ -47,7 +48,7 @@ export function listenForKeys(): () => void {
 			tell({ say: 'cancel' });
 			return;
 		}
-		const command = commands.find((each) => keysOf(each) === written);
+		const command = commands().find((each) => keysOf(each) === written);
 		if (!command) return;
 		event.preventDefault();
 		if (!command.held) command.run();

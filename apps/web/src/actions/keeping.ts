@@ -1,8 +1,8 @@
 import { toast } from 'sonner';
+import { saveFile } from '../server/library.ts';
 import { workFile } from '../studio/client.ts';
 import type { Keeping } from '../studio/protocol.ts';
 import { useStudio } from '../studio/store.ts';
-import { saveFile } from './library.ts';
 
 const since = (ms: number): string => {
 	const s = Math.max(0, Math.round(ms / 1000));

@@ -1,8 +1,9 @@
 import type { StencilDesk } from '@eppu/core/document';
 import type { StrokePlace, StrokeSpec } from '@eppu/core/engine';
 import type { Camera, Plane, Reach, SheetMirror, Sight } from '@eppu/core/projection';
-import type { StencilUse, Tool } from '@eppu/core/stroke';
+import type { StencilUse } from '@eppu/core/stroke';
 import { activeLayers, paintsMask, pots, type StudioState, sheetIn } from '../studio/store.ts';
+import { toolOf } from '../tools/list.ts';
 import { isHeld } from './held.ts';
 
 /** How a view's own space lies on its screen: px = scale·v + x (or y), in a view of width by height px. */
@@ -99,13 +100,11 @@ export const sightOf = (camera: Camera, width: number, height: number, reach: Re
 	...(reach === 'seen' ? (fade > 0 ? { fade } : {}) : { reach }),
 });
 
-const isTool = (tool: StudioState['tool']): tool is Tool =>
-	!['fill', 'sample', 'stamp', 'guard', 'select', 'shape', 'gradient', 'move'].includes(tool);
-
 /** Everything that the next stroke in a view is made with. */
 export function strokeSpec(state: StudioState, place: StrokePlace, view: ViewFrame, aspect: number): StrokeSpec {
 	const { tip, amounts, stencil, stamp, guard } = state.desk;
-	const tool: Tool = isTool(state.tool) ? state.tool : stamp.takes ? 'wipe' : 'draw';
+	const kind = toolOf(state.tool);
+	const tool = kind.stroke?.(state) ?? 'draw';
 	const sheet = place.sheet ? sheetIn(state, place.sheet) : undefined;
 	return {
 		tool,
@@ -119,6 +118,6 @@ export function strokeSpec(state: StudioState, place: StrokePlace, view: ViewFra
 		stencil: stencilUse(stencil, aspect, view, sheet?.height ?? 1, sheet?.width ?? 1),
 		guard,
 		mirrors: { planes: mirrorPlanes(state), lines: place.on === 'sheet' ? mirrorLines(state, place.sheet) : [] },
-		stamp: state.tool === 'stamp' ? { repeat: stamp.repeat, way: stamp.way } : null,
+		stamp: kind.placed ? { repeat: stamp.repeat, way: stamp.way } : null,
 	};
 }

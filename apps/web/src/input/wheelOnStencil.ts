@@ -1,6 +1,6 @@
-import { isHeld } from '../app/held.ts';
 import { setDesk } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
+import { isHeld } from './held.ts';
 
 /** While T is held the wheel scales the stencil, with Shift it stretches it; false where it is not held. */
 export function wheelOnStencil(event: WheelEvent): boolean {

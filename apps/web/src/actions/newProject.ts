@@ -10,7 +10,7 @@ import {
 } from '@eppu/core/document';
 import { isPictureName, readPictureFile } from '@eppu/core/format';
 import type { Mesh, MeshResult } from '@eppu/core/mesh';
-import { api, hashOf } from './api.ts';
+import { api, hashOf } from '../server/api.ts';
 
 /** A file looked at before a project is made from it. */
 export type Start =

@@ -1,0 +1,18 @@
+/** Something that can be asked for: from its key, the search box, or a control. */
+export interface AppCommand {
+	readonly id: string;
+	readonly label: string;
+	/** Keys as written in the drawer, e.g. "Ctrl+Z"; none where it has no key. */
+	readonly keys?: string;
+	/** Held keys do something while they are down and are only listed. */
+	readonly held?: boolean;
+	readonly run: () => void;
+}
+
+let all: readonly AppCommand[] = [];
+
+/** Every command, as the screen that is open gave them (screens/commands.ts). */
+export const commands = (): readonly AppCommand[] => all;
+export const setCommands = (list: readonly AppCommand[]): void => {
+	all = list;
+};

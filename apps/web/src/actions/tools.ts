@@ -1,0 +1,3 @@
+import { useStudio } from '../studio/store.ts';
+
+export const setTool = (tool: string): void => useStudio.setState({ tool });

@@ -1,0 +1,68 @@
+import { framing } from '@eppu/core/projection';
+import { lookAlone, setDesk } from '../studio/client.ts';
+import { activeSheet, useStudio, type ViewLayout } from '../studio/store.ts';
+import { onActive } from './active.ts';
+import type { AppCommand } from './command.ts';
+
+const get = useStudio.getState;
+const set = useStudio.setState;
+
+export const straightSides = ['front', 'right', 'back', 'left', 'top', 'bottom'] as const;
+
+/** One of the six straight views, with parallel rays. */
+export function straight(side: (typeof straightSides)[number]): void {
+	const i = straightSides.indexOf(side);
+	const [yaw, pitch] = [[0, 90, 180, -90, 0, 0][i] as number, [0, 0, 0, 0, 90, -90][i] as number];
+	setDesk({ camera: { ...get().desk.camera, yaw, pitch, roll: 0, parallel: true } });
+}
+
+function frame(): void {
+	const { models, desk } = get();
+	const model = models[0];
+	const view = document.querySelector('[data-view="model"]');
+	if (model && view)
+		setDesk({ camera: framing(desk.camera, model.center, model.radius, view.clientWidth, view.clientHeight) });
+	const sheet = activeSheet(get());
+	if (sheet) {
+		const { [sheet.id]: _gone, ...places } = get().desk.places;
+		setDesk({ places });
+	}
+}
+
+const layouts: readonly ViewLayout[] = ['both', 'model', 'sheet'];
+
+export const viewCommands: readonly AppCommand[] = [
+	{
+		id: 'overlays',
+		label: 'Hide all overlays',
+		keys: 'V',
+		held: true,
+		run: () => set({ overlaysHidden: !get().overlaysHidden }),
+	},
+	{
+		id: 'views',
+		label: 'Views: both, model, sheet',
+		keys: 'Tab',
+		run: () =>
+			set({ layout: get().models.length ? (layouts[(layouts.indexOf(get().layout) + 1) % 3] as ViewLayout) : 'sheet' }),
+	},
+	{ id: 'pan', label: 'Drag: move the view', keys: 'Space', held: true, run: () => undefined },
+	{ id: 'frame', label: 'Frame what is worked on', keys: 'Home', run: frame },
+	...straightSides.map((side, i) => ({
+		id: `straight-${side}`,
+		label: `Straight view: ${side}`,
+		keys: `Alt+${i + 1}`,
+		run: () => straight(side),
+	})),
+	{
+		id: 'perspective',
+		label: 'Perspective',
+		keys: 'Alt+0',
+		run: () => setDesk({ camera: { ...get().desk.camera, parallel: false } }),
+	},
+	{
+		id: 'solo',
+		label: 'See the active layer alone, or all again',
+		run: () => onActive((sheet, layer) => lookAlone(sheet.id, layer.id, 'layer')),
+	},
+];

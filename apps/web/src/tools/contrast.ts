@@ -1,0 +1,11 @@
+import { CircleHalfIcon } from '@phosphor-icons/react/dist/csr/CircleHalf';
+import type { ToolKind } from './kind.ts';
+
+export const contrast: ToolKind<'contrast'> = {
+	name: 'contrast',
+	label: 'Contrast',
+	asks: 'Contrast',
+	Icon: CircleHalfIcon,
+	hint: 'More contrast, or less where the amount is below 0',
+	stroke: () => 'contrast',
+};

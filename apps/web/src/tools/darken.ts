@@ -1,0 +1,11 @@
+import { MoonIcon } from '@phosphor-icons/react/dist/csr/Moon';
+import type { ToolKind } from './kind.ts';
+
+export const darken: ToolKind<'darken'> = {
+	name: 'darken',
+	label: 'Darken',
+	asks: 'Darken',
+	Icon: MoonIcon,
+	hint: 'Darken what lies there, hue kept',
+	stroke: () => 'darken',
+};

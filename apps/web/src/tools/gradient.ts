@@ -1,0 +1,16 @@
+import { GradientIcon } from '@phosphor-icons/react/dist/csr/Gradient';
+import { GradientBay } from '../bench/ShapeBays.tsx';
+import type { ToolKind } from './kind.ts';
+import { onSheetOnly } from './onSheetOnly.ts';
+
+export const gradient: ToolKind<'gradient'> = {
+	name: 'gradient',
+	label: 'Gradient',
+	asks: 'Gradient',
+	keys: 'G',
+	Icon: GradientIcon,
+	hint: 'Drag a gradient between the pots, or along the palette',
+	Bay: GradientBay,
+	draws: true,
+	press: onSheetOnly,
+};

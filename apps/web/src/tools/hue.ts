@@ -1,0 +1,11 @@
+import { RainbowIcon } from '@phosphor-icons/react/dist/csr/Rainbow';
+import type { ToolKind } from './kind.ts';
+
+export const hue: ToolKind<'hue'> = {
+	name: 'hue',
+	label: 'Hue',
+	asks: 'Hue shift',
+	Icon: RainbowIcon,
+	hint: 'Turn the hue by the amount',
+	stroke: () => 'hue',
+};

@@ -1,0 +1,55 @@
+import type { Tool } from '@eppu/core/stroke';
+import type { Icon } from '@phosphor-icons/react';
+import type { ComponentType } from 'react';
+import type { Pointing } from '../studio/protocol.ts';
+import type { StudioState } from '../studio/store.ts';
+
+/** A press of the pen or the mouse on a view. */
+export interface Press {
+	readonly view: 'model' | 'sheet';
+	/** What lies there; null beside everything. */
+	readonly pointing: Pointing | null;
+	readonly state: StudioState;
+	readonly shiftKey: boolean;
+	readonly altKey: boolean;
+	/** Of the screen. */
+	readonly clientX: number;
+	readonly clientY: number;
+}
+
+/**
+ * A tool of the hand. Whoever shows tools, listens for their keys or follows the pointer reads this and knows none by
+ * name; `press` and `stroke` say what a press on a view does.
+ */
+export interface ToolKind<N extends string = string> {
+	readonly name: N;
+	/** On its button. */
+	readonly label: string;
+	/** In the search box and the drawer of keys. */
+	readonly asks: string;
+	readonly keys?: string;
+	/** Its key works only while it is held. */
+	readonly held?: boolean;
+	readonly Icon: Icon;
+	readonly hint: string;
+	/** The tool whose button stands for it too. */
+	readonly under?: string;
+	/** The heading of the bay; its label and the layer's name where it is left out. */
+	readonly title?: string;
+	/** What it can be told beside the tip's dials. */
+	readonly Options?: ComponentType;
+	/** A bay of its own in the place of the tip's and the stencil's. */
+	readonly Bay?: ComponentType;
+	/** What its strokes do. */
+	stroke?(state: StudioState): Tool;
+	/** Its strokes are set between press and release, not drawn along a line. */
+	readonly placed?: boolean;
+	/** Pressed and dragged it takes colours. */
+	readonly samples?: boolean;
+	/** What it draws on the sheet: shapes, or a line from press to release. */
+	readonly draws?: boolean;
+	/** A press that begins no stroke. */
+	press?(press: Press): void;
+}
+
+export const optionTrigger = 'cut-small shrink-0 px-1.5 text-[12px] hover:bg-bark';

@@ -1,0 +1,15 @@
+import { ArrowsOutCardinalIcon } from '@phosphor-icons/react/dist/csr/ArrowsOutCardinal';
+import { MoveBay } from '../bench/ShapeBays.tsx';
+import type { ToolKind } from './kind.ts';
+import { onSheetOnly } from './onSheetOnly.ts';
+
+export const move: ToolKind<'move'> = {
+	name: 'move',
+	label: 'Move',
+	asks: 'Move, scale, turn, flip, skew',
+	keys: 'M',
+	Icon: ArrowsOutCardinalIcon,
+	hint: 'Move, scale, turn, flip, skew the layer or what is selected',
+	Bay: MoveBay,
+	press: onSheetOnly,
+};

@@ -1,0 +1,11 @@
+import { DropHalfIcon } from '@phosphor-icons/react/dist/csr/DropHalf';
+import type { ToolKind } from './kind.ts';
+
+export const saturate: ToolKind<'saturate'> = {
+	name: 'saturate',
+	label: 'Saturate',
+	asks: 'Saturate',
+	Icon: DropHalfIcon,
+	hint: 'More colour, or less where the amount is below 0',
+	stroke: () => 'saturate',
+};

@@ -1,0 +1,19 @@
+import { SelectionIcon } from '@phosphor-icons/react/dist/csr/Selection';
+import { joiningOf, pick } from '../actions/picking.ts';
+import { SelectBay } from '../bench/SelectBay.tsx';
+import type { ToolKind } from './kind.ts';
+
+export const select: ToolKind<'select'> = {
+	name: 'select',
+	label: 'Select',
+	asks: 'Select',
+	keys: 'C',
+	Icon: SelectionIcon,
+	hint: 'Select: every tool keeps to what is selected',
+	Bay: SelectBay,
+	title: 'Select',
+	draws: true,
+	press(press) {
+		if (press.pointing) pick(press.pointing, joiningOf(press));
+	},
+};

@@ -1,0 +1,16 @@
+import { PolygonIcon } from '@phosphor-icons/react/dist/csr/Polygon';
+import { ShapeBay } from '../bench/ShapeBays.tsx';
+import type { ToolKind } from './kind.ts';
+import { onSheetOnly } from './onSheetOnly.ts';
+
+export const shape: ToolKind<'shape'> = {
+	name: 'shape',
+	label: 'Shape',
+	asks: 'Draw shapes',
+	keys: 'Shift+F',
+	Icon: PolygonIcon,
+	hint: 'Draw rectangles, ellipses, polygons, lines',
+	Bay: ShapeBay,
+	draws: true,
+	press: onSheetOnly,
+};

@@ -1,0 +1,12 @@
+import { HandPointingIcon } from '@phosphor-icons/react/dist/csr/HandPointing';
+import type { ToolKind } from './kind.ts';
+
+export const smear: ToolKind<'smear'> = {
+	name: 'smear',
+	label: 'Smear',
+	asks: 'Smear',
+	keys: 'Shift+S',
+	Icon: HandPointingIcon,
+	hint: 'Pull paint along',
+	stroke: () => 'smear',
+};
