@@ -1,7 +1,11 @@
 const swc = [
 	'<rootDir>/scripts/jest-transform.mjs',
 	{
-		jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx: true } },
+		jsc: {
+			target: 'es2022',
+			parser: { syntax: 'typescript', tsx: true },
+			transform: { react: { runtime: 'automatic' } },
+		},
 		module: { type: 'es6' },
 		sourceMaps: 'inline',
 	},
@@ -10,11 +14,11 @@ const swc = [
 /** @type {import('jest').Config} */
 export default {
 	testEnvironment: 'node',
-	extensionsToTreatAsEsm: ['.ts'],
+	extensionsToTreatAsEsm: ['.ts', '.tsx'],
 	transform: { '^.+\\.tsx?$': swc },
 	testMatch: [
 		'<rootDir>/packages/*/test/**/*.test.ts',
-		'<rootDir>/apps/{server,cli,web}/test/**/*.test.ts',
+		'<rootDir>/apps/{server,cli,web}/test/**/*.test.{ts,tsx}',
 		'<rootDir>/demo/test/**/*.test.ts',
 	],
 	// The long run tries each property thousands of times.

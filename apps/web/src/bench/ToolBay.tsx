@@ -6,7 +6,7 @@ import type { ToolKind } from '../tools/kind.ts';
 import { toolOf, tools } from '../tools/list.ts';
 import { Hint } from '../ui/Hint.tsx';
 
-const buttons = (tools as readonly ToolKind[]).filter(({ under }) => under === undefined);
+const buttons = (): readonly ToolKind[] => (tools as readonly ToolKind[]).filter(({ under }) => under === undefined);
 
 /** What the chosen tool can be told beside the tip's dials. */
 function ToolOptions({ tool }: { readonly tool: ToolKind }) {
@@ -27,27 +27,33 @@ export function ToolBay() {
 				<h2 className="bay-title min-w-0 flex-1 truncate">{layer ? (tool.title ?? on) : on}</h2>
 				<ToolOptions tool={tool} />
 			</div>
-			<div role="radiogroup" aria-label="Tools" className="grid grid-cols-9 gap-1">
-				{buttons.map((each) => {
-					const { Icon, label } = each;
-					const chosen = each.name === name || tool.under === each.name;
-					return (
-						<Hint key={each.name} text={each.hint} keys={keysWords(each)}>
-							<button
-								type="button"
-								role="radio"
-								aria-checked={chosen}
-								aria-label={label}
-								onClick={() => setTool(each.name)}
-								className={`cut-small flex h-[46px] min-w-0 flex-col items-center justify-center gap-0.5 ${chosen ? 'bg-pine text-on-pine' : 'bg-bark hover:bg-bark-deep'}`}
-							>
-								<Icon size={18} />
-								<span className="text-[10px] leading-3 tracking-tight">{label}</span>
-							</button>
-						</Hint>
-					);
-				})}
-			</div>
+			<ToolButtons chosen={tool} />
+		</div>
+	);
+}
+
+export function ToolButtons({ chosen: now }: { readonly chosen: ToolKind }) {
+	return (
+		<div role="radiogroup" aria-label="Tools" className="grid grid-cols-9 gap-1">
+			{buttons().map((each) => {
+				const { Icon, label } = each;
+				const chosen = each.name === now.name || each.name === now.under;
+				return (
+					<Hint key={each.name} text={each.hint} keys={keysWords(each)}>
+						<button
+							type="button"
+							role="radio"
+							aria-checked={chosen}
+							aria-label={label}
+							onClick={() => setTool(each.name)}
+							className={`cut-small flex h-[46px] min-w-0 flex-col items-center justify-center gap-0.5 ${chosen ? 'bg-pine text-on-pine' : 'bg-bark hover:bg-bark-deep'}`}
+						>
+							<Icon size={18} />
+							<span className="text-[10px] leading-3 tracking-tight">{label}</span>
+						</button>
+					</Hint>
+				);
+			})}
 		</div>
 	);
 }

@@ -4,7 +4,10 @@ import { drawers } from './list.ts';
 
 /** The drawers at the right edge: one open at a time, over the view. */
 export function Rail() {
-	const open = useStudio((state) => state.drawer);
+	return <Drawers open={useStudio((state) => state.drawer)} />;
+}
+
+export function Drawers({ open }: { readonly open: string | null }) {
 	const Open = drawers.find(({ name }) => name === open)?.Drawer;
 	return (
 		<aside

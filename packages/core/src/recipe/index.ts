@@ -11,5 +11,5 @@ export {
 	type StepName,
 	tapsOf,
 } from './recipe.ts';
-export { shaperKinds, sourceKinds, stepKindOf } from './step/index.ts';
+export { shaperKinds, sourceKinds, stepKindOf, stepKinds } from './step/index.ts';
 export { type Mixing, mixings, type ShaperKind, type SourceKind } from './step/kind.ts';
