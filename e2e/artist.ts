@@ -157,6 +157,7 @@ export function replay(engine: Engine, said: readonly ToStudio[]): void {
 		else if (message.say === 'select') engine.select(message.sheet, message.by, message.joining);
 		else if (message.say === 'selection') engine.changeSelection(message.sheet, message.change);
 		else if (message.say === 'merge') engine.mergeDown(message.sheet, message.layer, message.newId);
+		else if (message.say === 'cut') engine.cut(message.sheet, message.layer, message.newId);
 		else if (message.say === 'flatten') engine.flatten(message.sheet, message.layer, message.newId);
 	}
 }

@@ -132,7 +132,15 @@ export async function createCampaign(context: BrowserContext, server: TestServer
 		if (!answer.ok) throw new Error(await answer.text());
 		return { project, layer: layer.id };
 	};
-	let undoable = 0;
+	/**
+	 * Steps of this visit that can be taken back: a stroke may have changed nothing, and what the page did again from its
+	 * journal could be taken back there, but is no step here.
+	 */
+	const stepsHere = async (): Promise<number> => {
+		await new Promise((settled) => setTimeout(settled, 30));
+		follow();
+		return engine.history.done.length;
+	};
 	/** A step taken back needs history, which a new visit does not have: it outlives the tab once it is packed. */
 	const packed = async (now: Page): Promise<void> => {
 		await expect(now.locator('[data-keeping]')).toHaveAttribute('data-words', 'false', { timeout: 20_000 });
@@ -141,9 +149,8 @@ export async function createCampaign(context: BrowserContext, server: TestServer
 		const box = await now.locator('[data-view="sheet"]').boundingBox();
 		if (!box) throw new Error('no sheet view');
 		const what = chance.below(10);
-		if (what === 0 && undoable > 0) {
+		if (what === 0 && (await stepsHere()) > 0) {
 			await now.keyboard.press('Control+z');
-			undoable--;
 			await packed(now);
 			return 'undo';
 		}
@@ -160,7 +167,6 @@ export async function createCampaign(context: BrowserContext, server: TestServer
 		await now.mouse.down();
 		await now.mouse.move(box.x + (u + 0.12) * box.width, box.y + (v + 0.02) * box.height, { steps: 2 });
 		await now.mouse.up();
-		undoable++;
 		return 'stroke';
 	};
 
@@ -229,7 +235,6 @@ export async function createCampaign(context: BrowserContext, server: TestServer
 			}
 			if (fault === 'crash' || fault === 'close' || fault === 'reload') {
 				await forget();
-				undoable = 0;
 				if (fault === 'reload') page = now;
 				else page = null;
 			}

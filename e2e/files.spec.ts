@@ -137,6 +137,7 @@ test('paint that cannot land says why where the brush came down, with a way out'
 		[0.4, 0.6],
 	]);
 	await expect(page.getByRole('alert')).toContainText('is a wash');
-	await page.getByRole('button', { name: 'Add a layer above' }).click();
-	await expect(page.locator('[data-layer="Paint"]')).toHaveAttribute('aria-current', 'true');
+	await page.getByRole('button', { name: 'Add a mask' }).click();
+	await expect(page.getByRole('heading', { name: 'Draw on the mask of “Bare tin”' })).toBeVisible();
+	await expect(page.locator('[data-layer="Bare tin"]')).toHaveAttribute('aria-current', 'true');
 });

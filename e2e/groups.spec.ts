@@ -60,7 +60,7 @@ test('layers are grouped, masked, painted on the mask, changed in tone, merged a
 	expect((worn[0] as number) - (worn[2] as number)).toBeGreaterThan((before[0] as number) - (before[2] as number) + 20);
 
 	// The group takes a mask of its own; hiding all of it shows the bare tin.
-	await layerMenu(page, 'Group', 'Add a mask');
+	await layerMenu(page, 'Group', 'Add a mask', 'That shows all');
 	await layerMenu(page, 'Group', 'Mask', 'Hide all');
 	await page.waitForTimeout(600);
 	const bare = await canvasPixel(page, 'model', place);

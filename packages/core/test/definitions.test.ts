@@ -110,7 +110,7 @@ test('a layer kind: composited, computed anew when it changes, and refusing stro
 				return out;
 			},
 		}),
-		noPaint: ({ name }) => ({ code: 'no-pixels', text: `"${name}" is a checker.` }),
+		noPaint: ({ name }) => ({ code: 'no-pixels', text: `"${name}" is a checker.`, instead: 'layer' }),
 	};
 	line(layerKinds, checker as unknown as LayerKind<AnyLayer>);
 	const plain = paintLayer('c', 'Board');

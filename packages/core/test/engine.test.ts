@@ -308,7 +308,7 @@ describe('paint that cannot land is refused with the reason and the mend', () =>
 	test.each([
 		['hidden', { a: 'a1' }, { shown: false }, 'Show it'],
 		['locked', { a: 'a1' }, { locked: true }, 'Unlock it'],
-		['wash', { a: 'a0' }, {}, 'Add a layer above'],
+		['wash', { a: 'a0' }, {}, 'Add a mask'],
 		['no-layer', {}, {}, 'Add a layer'],
 	] as const)('%s', async (code, layers, change, label) => {
 		const engine = await open();

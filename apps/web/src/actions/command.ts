@@ -6,6 +6,8 @@ export interface AppCommand {
 	readonly keys?: string;
 	/** Held keys do something while they are down and are only listed. */
 	readonly held?: boolean;
+	/** With the keys that ship the browser tells of it by this event, which brings what is pasted along. */
+	readonly event?: 'paste';
 	readonly run: () => void;
 }
 

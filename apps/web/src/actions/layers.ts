@@ -14,7 +14,8 @@ import {
 import { newFinish } from '@eppu/core/finish';
 import type { Recipe } from '@eppu/core/recipe';
 import { type ToneOp, toneKindOf, toneKinds } from '@eppu/core/tone';
-import { run, setDesk, tell } from '../studio/client.ts';
+import { toast } from 'sonner';
+import { edit, run, setDesk, tell } from '../studio/client.ts';
 import { activeLayerId, activeSheet, useStudio } from '../studio/store.ts';
 
 /** What is done with layers from the screen, wherever it is asked for. */
@@ -132,13 +133,21 @@ export function copyLayer(sheet: Sheet, layer: Layer): void {
 	set({ newLayer: copy.id });
 }
 
-/** Gives a layer a mask that shows all, and paints on it. */
-export function addMask(sheetId: string, layerId: string): void {
+/** Paints on a layer's mask from now on. */
+export function chooseMask(sheetId: string, layerId: string): void {
+	const sheet = get().outline?.project.sheets.find((each) => each.id === sheetId);
+	if (sheet) choose(sheet, layerId, true);
+}
+
+/** Gives a layer a mask that shows all, or hides all, and paints on it. */
+export function addMask(sheetId: string, layerId: string, hidden = false): void {
 	const sheet = get().outline?.project.sheets.find((each) => each.id === sheetId);
 	if (!sheet) return;
 	const mask = { surface: `${layerId}-m${Date.now().toString(36)}`, on: true };
-	run({ do: 'layer.change', sheet: sheetId, layer: layerId, change: { mask } });
+	run({ do: 'layer.change', sheet: sheetId, layer: layerId, change: { mask }, ...(hidden ? { hidden } : {}) });
 	choose(sheet, layerId, true);
+	// What is painted on a mask that hides all is to be seen.
+	if (hidden) setDesk({ maskFront: '#ffffff', maskBack: '#000000' });
 }
 
 /** Gathers the active layer and those chosen with it into a group. */
@@ -163,18 +172,55 @@ export function mergeLayer(sheet: Sheet, layer: Layer): void {
 	choose(sheet, newId);
 }
 
-/** Puts the copied layer above the active one, on whatever sheet and in whatever project that is. */
-export function pasteLayer(): void {
-	const sheet = activeSheet(get());
-	if (!sheet) return;
+/** Above the active layer, in its group. */
+function placeAbove(sheet: Sheet): { readonly sheet: string; readonly at: number; readonly parent: string | null } {
 	const active = activeLayerId(get(), sheet);
 	const place = active ? placeOfLayer(sheet, active) : null;
-	tell({
-		say: 'paste',
+	return {
 		sheet: sheet.id,
 		at: place ? place.at + 1 : sheet.layers.length,
 		parent: place?.parent?.id ?? null,
-	});
+	};
+}
+
+/** Puts the copied layer above the active one, on whatever sheet and in whatever project that is. */
+export function pasteLayer(): void {
+	const sheet = activeSheet(get());
+	if (sheet) tell({ say: 'paste', ...placeAbove(sheet) });
+}
+
+/** A picture becomes a layer above the active one. */
+export async function pastePicture(file: Blob, name: string): Promise<void> {
+	const sheet = activeSheet(get());
+	if (!sheet) return;
+	let bitmap: ImageBitmap;
+	try {
+		bitmap = await createImageBitmap(file);
+	} catch {
+		toast('The picture in the clipboard could not be read. Save it as a PNG and drop it here.');
+		return;
+	}
+	const { width, height } = bitmap;
+	const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true });
+	context?.drawImage(bitmap, 0, 0);
+	bitmap.close();
+	const pixels = context?.getImageData(0, 0, width, height);
+	if (!pixels) return;
+	const picture = { width, height, data: new Uint8Array(pixels.data.buffer) };
+	const names = [...eachLayer(sheet.layers)].map((each) => each.name);
+	tell({ say: 'paste-picture', ...placeAbove(sheet), name: freeName(name, names), picture });
+}
+
+/** What is selected of a paint layer becomes a layer of its own. */
+export function cutToLayer(sheet: Sheet, layer: Layer): void {
+	tell({ say: 'cut', sheet: sheet.id, layer: layer.id, newId: crypto.randomUUID() });
+}
+
+/** Takes what is selected of the active layer away, to be pasted; all of the layer where nothing is selected. */
+export function cutLayer(sheet: Sheet, layer: Layer): void {
+	tell({ say: 'copy', sheet: sheet.id, layer: layer.id });
+	if (sheet.selection) edit({ do: 'clear' });
+	else run({ do: 'layer.remove', sheet: sheet.id, layer: layer.id });
 }
 
 /** Computes a layer's mask by a recipe; a layer without a mask gets one. */

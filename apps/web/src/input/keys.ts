@@ -1,4 +1,5 @@
 import { commands } from '../actions/command.ts';
+import { pastePicture } from '../actions/layers.ts';
 import { tell } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import { isHeld, isTyping, watchHeld } from './held.ts';
@@ -49,10 +50,22 @@ export function listenForKeys(): () => void {
 			return;
 		}
 		const command = commands().find((each) => keysOf(each) === written);
-		if (!command) return;
+		if (!command || (command.event && written === command.keys)) return;
 		event.preventDefault();
 		if (!command.held) command.run();
 	};
+	/** A picture becomes a layer; else what was copied here is put down. */
+	const paste = (event: ClipboardEvent): void => {
+		if (isTyping(event) || useStudio.getState().status !== 'open' || document.querySelector('[role="dialog"]')) return;
+		const file = [...(event.clipboardData?.files ?? [])].find((each) => each.type.startsWith('image/'));
+		event.preventDefault();
+		if (file) void pastePicture(file, file.name.replace(/\.[^.]+$/, '') || 'Picture');
+		else
+			commands()
+				.find((each) => each.event === 'paste')
+				?.run();
+	};
+	addEventListener('paste', paste);
 	addEventListener('keydown', down);
 	const stop = watchHeld(() => {
 		const hidden = isHeld('KeyV');
@@ -60,6 +73,7 @@ export function listenForKeys(): () => void {
 	});
 	return () => {
 		removeEventListener('keydown', down);
+		removeEventListener('paste', paste);
 		stop();
 	};
 }

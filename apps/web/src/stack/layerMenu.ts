@@ -1,6 +1,14 @@
 import type { Layer, Sheet } from '@eppu/core/document';
 import type { MaskChange } from '@eppu/core/engine';
-import { addMask, choose, copyLayer, type LayerChangeOf, mergeLayer, toggleCoat } from '../actions/layers.ts';
+import {
+	addMask,
+	choose,
+	copyLayer,
+	cutToLayer,
+	type LayerChangeOf,
+	mergeLayer,
+	toggleCoat,
+} from '../actions/layers.ts';
 import { lookAlone, run, tell } from '../studio/client.ts';
 import { useStudio } from '../studio/store.ts';
 import type { MenuItem } from '../ui/Menu.tsx';
@@ -28,7 +36,13 @@ export function layerMenu(
 			: []),
 		layer.mask
 			? { label: 'Mask', items: maskItems(sheet, layer, alone === 'mask') }
-			: { label: 'Add a mask', run: () => addMask(sheet.id, layer.id) },
+			: {
+					label: 'Add a mask',
+					items: [
+						{ label: 'That shows all', run: () => addMask(sheet.id, layer.id) },
+						{ label: 'That hides all', run: () => addMask(sheet.id, layer.id, true) },
+					],
+				},
 		{
 			label: alone === 'layer' ? 'See all again' : 'See it alone',
 			apart: true,
@@ -56,6 +70,9 @@ export function layerMenu(
 			keys: 'Ctrl+C',
 			run: () => tell({ say: 'copy', sheet: sheet.id, layer: layer.id }),
 		},
+		...(sheet.selection && layer.kind === 'paint'
+			? [{ label: 'Cut what is selected to a new layer', run: () => cutToLayer(sheet, layer) }]
+			: []),
 		...(layer.kind === 'group'
 			? [
 					{ label: 'Flatten into one layer', run: () => mergeLayer(sheet, layer) },

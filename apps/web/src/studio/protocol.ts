@@ -30,6 +30,7 @@ export const changing = [
 	'mask',
 	'merge',
 	'flatten',
+	'cut',
 ] as const satisfies readonly ToStudio['say'][];
 export type Changing = Extract<ToStudio, { readonly say: (typeof changing)[number] }>;
 export const isChanging = (message: ToStudio): message is Changing =>
@@ -116,6 +117,17 @@ export type ToStudio =
 	| { readonly say: 'paste'; readonly sheet: Id; readonly at: number; readonly parent: Id | null }
 	| { readonly say: 'mask'; readonly sheet: Id; readonly layer: Id; readonly change: MaskChange }
 	| { readonly say: 'merge' | 'flatten'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
+	/** What is selected of a layer becomes a layer of its own. */
+	| { readonly say: 'cut'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
+	/** A picture becomes a layer. */
+	| {
+			readonly say: 'paste-picture';
+			readonly sheet: Id;
+			readonly at: number;
+			readonly parent: Id | null;
+			readonly name: string;
+			readonly picture: { readonly width: number; readonly height: number; readonly data: Uint8Array };
+	  }
 	| { readonly say: 'build-up'; readonly ask: number; readonly sheet: Id }
 	/** Masks by recipe, finishes and fills: leave what is not computed yet, or go on. */
 	| { readonly say: 'halt'; readonly on: boolean }

@@ -2,7 +2,7 @@
 import { hexOfRgb } from '@eppu/core/color';
 import { picturesNamed } from '@eppu/core/derive';
 import { CommandError, type Id, sheetOf } from '@eppu/core/document';
-import type { Clip } from '@eppu/core/edit';
+import { type Clip, pictureClip } from '@eppu/core/edit';
 import { type Dirty, type Engine, openEngine } from '@eppu/core/engine';
 import { buildUpPng, coverPicture, encodePng, sheetPng } from '@eppu/core/format';
 import { homeCamera, mirrorSets } from '@eppu/core/projection';
@@ -19,6 +19,7 @@ import {
 	type ToStudio,
 	type ToStudioLine,
 } from '../studio/protocol.ts';
+import { keepClip, keptClip } from './clipStore.ts';
 import { fetchProject, OpenError } from './fetchProject.ts';
 import { fetchPicture, lookAt } from './pictures.ts';
 import { namesOf, picturesOfSaid, wholeFile } from './projectFile.ts';
@@ -250,7 +251,9 @@ function redo(open: Engine, said: readonly Said[]): void {
 
 /** What changes the project otherwise than the stroke that is being made ends that first. */
 const endsStroke = (message: ToStudio): boolean =>
-	message.say === 'paste' || (isChanging(message) && !['begin', 'extend', 'end', 'cancel'].includes(message.say));
+	message.say === 'paste' ||
+	message.say === 'paste-picture' ||
+	(isChanging(message) && !['begin', 'extend', 'end', 'cancel'].includes(message.say));
 
 /** The way along contrast edges; how strong they are is found once for a picture. */
 function cling(open: Engine, sheet: Id, from: { x: number; y: number } | null, to: { x: number; y: number }): number[] {
@@ -260,6 +263,18 @@ function cling(open: Engine, sheet: Id, from: { x: number; y: number } | null, t
 	if (from || !clinging.from)
 		clinging.from = clingFrom(clinging.strength, width, height, (from ?? to).x, (from ?? to).y);
 	return clinging.from.to(to.x, to.y);
+}
+
+/** Puts a clip down as a layer, kept at once: what is in it is in no word. */
+function put(
+	open: Engine,
+	what: Clip,
+	to: { readonly sheet: Id; readonly at: number; readonly parent: Id | null },
+): void {
+	if (open.stroking) endStroke(open);
+	const { layer, dirty } = open.paste(what, to.sheet, to.at, to.parent, () => crypto.randomUUID());
+	changed(open, dirty, 0);
+	tell({ say: 'pasted', sheet: to.sheet, layer });
 }
 
 /** Shows what an edit changed, or says why it did not. */
@@ -358,12 +373,25 @@ function heard(message: ToStudio, n?: number): void {
 			return settling.halt(message.on);
 		case 'copy':
 			clip = now.clip(message.sheet, message.layer);
+			void keepClip(clip);
 			return;
+		case 'cut': {
+			const { sheet, layer, newId } = message;
+			changed(now, now.cut(sheet, layer, newId), 60);
+			return tell({ say: 'pasted', sheet, layer: newId });
+		}
 		case 'paste': {
-			if (!clip) return tell({ say: 'failed', text: 'Nothing was copied yet: choose a layer and copy it first.' });
-			const { layer, dirty } = now.paste(clip, message.sheet, message.at, message.parent, () => crypto.randomUUID());
-			changed(now, dirty, 60);
-			return tell({ say: 'pasted', sheet: message.sheet, layer });
+			if (clip) return put(now, clip, message);
+			void keptClip().then((kept) => {
+				if (now !== engine) return;
+				if (kept) put(now, kept, message);
+				else tell({ say: 'failed', text: 'Nothing was copied yet: choose a layer and copy it first.' });
+			});
+			return;
+		}
+		case 'paste-picture': {
+			const sheet = sheetOf(now.project, message.sheet);
+			return sheet && put(now, pictureClip(message.picture, message.name, sheet), message);
 		}
 		case 'mask':
 			return changed(now, now.changeMask(message.sheet, message.layer, message.change), 60);

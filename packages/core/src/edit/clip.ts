@@ -1,5 +1,5 @@
 import type { Kernels } from '@eppu/kernels';
-import { eachLayer, type Layer, type Sheet, surfacesOfLayer } from '../document/index.ts';
+import { eachLayer, type Layer, paintLayer, type Sheet, surfacesOfLayer } from '../document/index.ts';
 import { type Affine, readBlock, resampled } from '../raster/index.ts';
 import type { Picture, Surface, SurfaceId } from '../surface/index.ts';
 
@@ -32,6 +32,29 @@ export function clipOf(
 		pictures.set(id, { bytes, data });
 	}
 	return { layer, width: sheet.width, height: sheet.height, pictures };
+}
+
+/**
+ * A picture as a clip for a sheet: a paint layer with the picture in the middle, as it is, or made to fit where it is
+ * larger.
+ */
+export function pictureClip(picture: Picture, name: string, sheet: Sheet): Clip {
+	const k = Math.max(1, picture.width / sheet.width, picture.height / sheet.height);
+	const rect = { x: 0, y: 0, width: sheet.width, height: sheet.height };
+	// Whole texels, so that a picture at its own size stays as it is.
+	const [x, y] = [
+		Math.round((sheet.width - picture.width / k) / 2),
+		Math.round((sheet.height - picture.height / k) / 2),
+	];
+	const whole = { rect: { x: 0, y: 0, width: picture.width, height: picture.height }, bytes: 4 as const };
+	const data = resampled({ ...whole, data: picture.data }, rect, [k, 0, -x * k, 0, k, -y * k], k !== 1);
+	const layer = paintLayer('picture', name);
+	return {
+		layer,
+		width: sheet.width,
+		height: sheet.height,
+		pictures: new Map([[layer.surface, { bytes: 4 as const, data }]]),
+	};
 }
 
 /** A clip's layer under new ids, and its pictures at a sheet's size by those ids. Taps of layers that do not come along stay as they are and do nothing elsewhere. */

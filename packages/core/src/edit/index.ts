@@ -1,4 +1,5 @@
-export { type Clip, clipOf, placedClip } from './clip.ts';
+export { clear } from './clear.ts';
+export { type Clip, clipOf, pictureClip, placedClip } from './clip.ts';
 export { fillRecord } from './islandFill.ts';
 export { EditError, type EditKind } from './kind.ts';
 export type { EditScope } from './lay.ts';

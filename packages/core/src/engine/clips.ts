@@ -1,13 +1,66 @@
-import { CommandError, layerOf, surfacesOfLayer } from '../document/index.ts';
-import { clipOf, placedClip, wholeSelection } from '../edit/index.ts';
-import { createSurface, pictureIntoSurface } from '../surface/index.ts';
+import {
+	type Command,
+	CommandError,
+	eachLayer,
+	freeName,
+	type Layer,
+	layerOf,
+	ownSurfaceOf,
+	placeOfLayer,
+	surfacesOfLayer,
+} from '../document/index.ts';
+import { clear, clipOf, placedClip, wholeSelection } from '../edit/index.ts';
+import { createSurface, pictureIntoSurface, type Surface } from '../surface/index.ts';
+import { merged } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import type { Workspace } from './workspace.ts';
 
 /** Layers taken up, and put down again. */
-export function clips(workspace: Workspace): Pick<Engine, 'clip' | 'paste'> {
-	const { kernels, surfaces, need, selectionOf, run, addSurface } = workspace;
+export function clips(workspace: Workspace): Pick<Engine, 'clip' | 'paste' | 'cut'> {
+	const { kernels, surfaces, history, need, selectionOf, run, carry, addSurface, markChanged, pictureOf } = workspace;
 	return {
+		cut(sheetId, layerId, newId) {
+			const sheet = need(sheetId);
+			const layer = layerOf(sheet, layerId);
+			const own = layer && ownSurfaceOf(layer);
+			const selection = selectionOf(sheet);
+			if (!layer || !own) throw new CommandError('Only a paint layer has pixels to cut. Nothing was changed.');
+			if (!selection)
+				throw new CommandError('Nothing is selected: select what is to be cut first (C). Nothing was changed.');
+			if (layer.locked) throw new CommandError(`"${layer.name}" is locked. Nothing was changed.`);
+			const from = surfaces.get(own) as Surface;
+			const { pictures } = clipOf(kernels, sheet, layer, surfaces, wholeSelection(kernels, sheet, selection));
+			const taken = pictures.get(own);
+			if (!taken?.data.some((v, i) => i % 4 === 3 && v > 0))
+				throw new CommandError(`There is nothing on "${layer.name}" where it is selected. Nothing was changed.`);
+			const names = [...eachLayer(sheet.layers)].map(({ name }) => name);
+			const { mask: _mask, ...plain } = layer;
+			const fresh = { ...plain, id: newId, name: freeName(layer.name, names), surface: newId, mask: null, coat: null };
+			const surface = createSurface(newId, 'color', sheet.width, sheet.height);
+			pictureIntoSurface(kernels, { width: sheet.width, height: sheet.height, data: taken.data }, surface);
+			addSurface(surface);
+			const place = placeOfLayer(sheet, layerId);
+			const command: Command = {
+				do: 'layer.add',
+				sheet: sheetId,
+				layer: fresh as Layer,
+				at: (place?.at ?? 0) + 1,
+				parent: place?.parent?.id ?? null,
+			};
+			const { inverse, dirty } = carry(command);
+			const scope = {
+				kernels,
+				surface: from,
+				selection,
+				lockAlpha: false,
+				guarded: null,
+				picture: () => pictureOf(sheet),
+			};
+			const record = clear.apply({ do: 'clear' }, scope);
+			history.push({ words: `Cut from "${layer.name}"`, undo: [inverse], redo: [command], records: [record] });
+			markChanged(record);
+			return merged([dirty, new Map([[sheetId, [...record.tiles.keys()]]])]);
+		},
 		clip(sheetId, layerId) {
 			const sheet = need(sheetId);
 			const layer = layerOf(sheet, layerId);

@@ -77,6 +77,8 @@ export interface Engine {
 	letterPlace(sheet: Id, x: number, y: number): LetterPlace | null;
 	/** Takes a layer up, only what is selected of it where there is a selection. */
 	clip(sheet: Id, layer: Id): Clip;
+	/** What is selected of a paint layer becomes a layer of its own above it, in one step. Throws CommandError where nothing is. */
+	cut(sheet: Id, layer: Id, newId: Id): Dirty;
 	/** Puts a clip down as a new layer; returns its id. */
 	paste(
 		clip: Clip,

@@ -58,6 +58,7 @@ export function openEngine(
 		mergeDown: roomy(wholeSheet, merge.mergeDown),
 		flatten: roomy(wholeSheet, merge.flatten),
 		lay: roomy(wholeSheet, pixel.lay),
+		cut: roomy(wholeSheet, clip.cut),
 		paste: roomy((_clip, sheet, ..._rest) => wholeSheet(sheet), clip.paste),
 		select: roomy(wholeSheet, selections.select),
 		changeSelection: roomy(wholeSheet, selections.changeSelection),

@@ -41,6 +41,8 @@ export interface Refusal {
 		/** All of a sheet is looked at again. */
 		| { readonly label: string; readonly lookWhole: Id }
 		| { readonly label: string; readonly addMask: Id; readonly sheet: Id }
+		/** The layer's mask is painted from now on. */
+		| { readonly label: string; readonly paintMask: Id; readonly sheet: Id }
 		| null;
 }
 
@@ -120,7 +122,16 @@ export function whyNotPaint(project: Project, sheetId: Id, layerId: Id | undefin
 			},
 		};
 	const why = kindOf(layer).noPaint(layer);
-	return why && { ...why, mend: { label: 'Add a layer above', addLayer: sheet.id } };
+	if (!why) return null;
+	const { code, text, instead } = why;
+	if (instead === 'layer') return { code, text, mend: { label: 'Add a layer above', addLayer: sheet.id } };
+	return {
+		code,
+		text,
+		mend: layer.mask
+			? { label: 'Paint on its mask', paintMask: layer.id, sheet: sheet.id }
+			: { label: 'Add a mask', addMask: layer.id, sheet: sheet.id },
+	};
 }
 
 /** The reason why there is nothing to scrape on a sheet, or null where there is a coat. */

@@ -1,4 +1,4 @@
-import { addLayer, addMask } from '../../actions/layers.ts';
+import { addLayer, addMask, chooseMask } from '../../actions/layers.ts';
 import { lookWhole, run, setDesk } from '../../studio/client.ts';
 import { sheetIn, useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -15,6 +15,7 @@ export function RefusalNote() {
 		else if ('lookWhole' in mend) lookWhole(mend.lookWhole);
 		else if ('liftGuard' in mend) setDesk({ guard: null });
 		else if ('addMask' in mend) addMask(mend.sheet, mend.addMask);
+		else if ('paintMask' in mend) chooseMask(mend.sheet, mend.paintMask);
 		else addLayer('paint', sheetIn(useStudio.getState(), mend.addLayer));
 	};
 	return (

@@ -28,7 +28,7 @@ export interface LayerChange {
 	readonly coat?: Coat | null;
 	readonly tone?: ToneOp;
 	readonly isolated?: boolean;
-	/** A new mask shows all until it is painted; null takes the mask away. */
+	/** A new mask shows all until it is painted (see `hidden`); null takes the mask away. */
 	readonly mask?: Mask | null;
 }
 
@@ -37,6 +37,8 @@ export interface LayerChangeCommand {
 	readonly sheet: Id;
 	readonly layer: Id;
 	readonly change: LayerChange;
+	/** A new mask hides all until it is painted. */
+	readonly hidden?: true;
 }
 
 const maskWords = ({ name, mask: was }: Layer, mask: Mask | null): string => {
@@ -110,8 +112,8 @@ export const layerChange: CommandKind<LayerChangeCommand> = {
 			words: changeWords(layer, command.change),
 		};
 	},
-	surfaces: ({ sheet, change: { mask } }) =>
-		mask ? [{ id: mask.surface, format: 'mask', sheet, start: 'white' }] : [],
+	surfaces: ({ sheet, change: { mask }, hidden }) =>
+		mask ? [{ id: mask.surface, format: 'mask', sheet, start: hidden ? 'empty' : 'white' }] : [],
 	touched: ({ sheet, layer, change }) =>
 		Object.keys(change).every((key) => unseen.includes(key)) ? 'nothing' : { sheet, layer },
 };

@@ -44,5 +44,6 @@ export const adjust: LayerKind<AdjustLayer> = {
 	noPaint: ({ name }) => ({
 		code: 'no-pixels',
 		text: `"${name}" changes the tones below it and has no pixels of its own; its mask can be painted.`,
+		instead: 'layer',
 	}),
 };

@@ -24,5 +24,9 @@ export const group: LayerKind<GroupOf<AnyLayer>> = {
 	finishes: true,
 	// A mode of its own needs something to be blended: the group as one.
 	source: (layer, at) => ({ group: at.stack(layer.layers), isolated: layer.isolated || layer.mode !== 'normal' }),
-	noPaint: ({ name }) => ({ code: 'no-pixels', text: `"${name}" is a group: paint lands on the layers in it.` }),
+	noPaint: ({ name }) => ({
+		code: 'no-pixels',
+		text: `"${name}" is a group: paint lands on the layers in it.`,
+		instead: 'layer',
+	}),
 };

@@ -39,6 +39,13 @@ export interface OwnProperty {
 	readonly without: string;
 }
 
+/** Said of strokes on a layer without pixels; `instead` is where they can go. */
+export interface NoPaint {
+	readonly code: 'no-pixels' | 'wash';
+	readonly text: string;
+	readonly instead: 'mask' | 'layer';
+}
+
 /** One kind of layer. Whoever works with layers reads this and knows none by name. */
 export interface LayerKind<L extends AnyLayer> {
 	readonly kind: L['kind'];
@@ -53,6 +60,6 @@ export interface LayerKind<L extends AnyLayer> {
 	plain?(layer: L): string | null;
 	/** Set by a fill in place of texels; null where it takes none so. */
 	filled?(layer: L, color: string): Readonly<Record<string, unknown>> | null;
-	/** Why strokes do not land on its pixels; null where they do. */
-	noPaint(layer: L): { readonly code: 'no-pixels' | 'wash'; readonly text: string } | null;
+	/** Why strokes do not land on its pixels, and where they can go; null where they do. */
+	noPaint(layer: L): NoPaint | null;
 }

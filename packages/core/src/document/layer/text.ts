@@ -48,5 +48,6 @@ export const text: LayerKind<TextLayer> = {
 	noPaint: ({ name }) => ({
 		code: 'no-pixels',
 		text: `"${name}" is lettering that stays editable. Strokes need a paint layer.`,
+		instead: 'layer',
 	}),
 };

@@ -46,6 +46,7 @@ export const wash: LayerKind<WashLayer> = {
 	filled: ({ fill }, color) => ({ color, ...(fill ? { fill: null } : {}) }),
 	noPaint: ({ name }) => ({
 		code: 'wash',
-		text: `"${name}" is a wash: one colour, shaped by its mask. Strokes need a paint layer.`,
+		text: `"${name}" is a wash: one colour, shaped by its mask. Strokes go on its mask, or on a paint layer.`,
+		instead: 'mask',
 	}),
 };
