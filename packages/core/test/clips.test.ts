@@ -38,7 +38,17 @@ test('what is cut and what stays make up the layer that was, and one undo takes 
 			fc.nat(HEIGHT - 2),
 			fc.integer({ min: 1, max: 120 }),
 			(seed, x, y, side) => {
-				const engine = open(washLayer('w', 'Ground', '#808080'), paintLayer('p', 'Coat'));
+				const engine = open(
+					washLayer('w', 'Ground', '#808080'),
+					paintLayer('p', 'Coat', { mask: { surface: 'm', on: true } }),
+				);
+				engine.lay(
+					's',
+					'p',
+					'mask',
+					{ width: WIDTH, height: HEIGHT, data: noise(seed + 1).slice(0, WIDTH * HEIGHT) },
+					'Mask',
+				);
 				engine.lay('s', 'p', 'color', { width: WIDTH, height: HEIGHT, data: noise(seed) }, 'Noise');
 				engine.select('s', rectangle(x, y, side, side), 'replace');
 				const before = look(engine);

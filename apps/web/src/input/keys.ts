@@ -38,8 +38,12 @@ const inControls = (event: KeyboardEvent): boolean =>
 	event.target instanceof HTMLElement &&
 	event.target.closest('button, a, [tabindex], [role="menu"], [role="dialog"]') !== null;
 
+/** How long after its key the browser's event of pasting is waited for. */
+const PASTE_MS = 120;
+
 /** Listens for keys until the returned function is called. */
 export function listenForKeys(): () => void {
+	let waiting: ReturnType<typeof setTimeout> | undefined;
 	const down = (event: KeyboardEvent): void => {
 		if (isTyping(event) || useStudio.getState().status !== 'open' || document.querySelector('[role="dialog"]')) return;
 		const written = writtenKeys(event);
@@ -50,12 +54,19 @@ export function listenForKeys(): () => void {
 			return;
 		}
 		const command = commands().find((each) => keysOf(each) === written);
-		if (!command || (command.event && written === command.keys)) return;
+		if (!command) return;
+		if (command.event && written === command.keys) {
+			// The browser's own event brings what is in the clipboard along; where none comes the key is all there is.
+			clearTimeout(waiting);
+			waiting = setTimeout(command.run, PASTE_MS);
+			return;
+		}
 		event.preventDefault();
 		if (!command.held) command.run();
 	};
 	/** A picture becomes a layer; else what was copied here is put down. */
 	const paste = (event: ClipboardEvent): void => {
+		clearTimeout(waiting);
 		if (isTyping(event) || useStudio.getState().status !== 'open' || document.querySelector('[role="dialog"]')) return;
 		const file = [...(event.clipboardData?.files ?? [])].find((each) => each.type.startsWith('image/'));
 		event.preventDefault();

@@ -7,6 +7,7 @@ import {
 	layerOf,
 	ownSurfaceOf,
 	placeOfLayer,
+	type Sheet,
 	surfacesOfLayer,
 } from '../document/index.ts';
 import { clear, clipOf, placedClip, wholeSelection } from '../edit/index.ts';
@@ -14,6 +15,8 @@ import { createSurface, pictureIntoSurface, type Surface } from '../surface/inde
 import { merged } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import type { Workspace } from './workspace.ts';
+
+const namesOn = (sheet: Sheet): string[] => [...eachLayer(sheet.layers)].map(({ name }) => name);
 
 /** Layers taken up, and put down again. */
 export function clips(workspace: Workspace): Pick<Engine, 'clip' | 'paste' | 'cut'> {
@@ -33,19 +36,21 @@ export function clips(workspace: Workspace): Pick<Engine, 'clip' | 'paste' | 'cu
 			const taken = pictures.get(own);
 			if (!taken?.data.some((v, i) => i % 4 === 3 && v > 0))
 				throw new CommandError(`There is nothing on "${layer.name}" where it is selected. Nothing was changed.`);
-			const names = [...eachLayer(sheet.layers)].map(({ name }) => name);
-			const { mask: _mask, ...plain } = layer;
-			const fresh = { ...plain, id: newId, name: freeName(layer.name, names), surface: newId, mask: null, coat: null };
+			const mask = layer.mask && { ...layer.mask, surface: `${newId}-m` };
+			const fresh = { ...layer, id: newId, name: freeName(layer.name, namesOn(sheet)), surface: newId, mask };
 			const surface = createSurface(newId, 'color', sheet.width, sheet.height);
 			pictureIntoSurface(kernels, { width: sheet.width, height: sheet.height, data: taken.data }, surface);
 			addSurface(surface);
 			const place = placeOfLayer(sheet, layerId);
+			// What is clipped to the layer stays clipped to it.
+			const base = !layer.clip && place?.among[place.at + 1]?.clip;
 			const command: Command = {
 				do: 'layer.add',
 				sheet: sheetId,
 				layer: fresh as Layer,
-				at: (place?.at ?? 0) + 1,
+				at: (place?.at ?? 0) + (base ? 0 : 1),
 				parent: place?.parent?.id ?? null,
+				copyOf: layerId,
 			};
 			const { inverse, dirty } = carry(command);
 			const scope = {
@@ -70,7 +75,9 @@ export function clips(workspace: Workspace): Pick<Engine, 'clip' | 'paste' | 'cu
 		},
 		paste(clip, sheetId, at, parent, newId) {
 			const sheet = need(sheetId);
-			const { layer, pictures: texels } = placedClip(clip, sheet, newId);
+			const placed = placedClip(clip, sheet, newId);
+			const layer = { ...placed.layer, name: freeName(placed.layer.name, namesOn(sheet)) };
+			const texels = placed.pictures;
 			for (const { id, format } of surfacesOfLayer(layer)) {
 				const surface = createSurface(id, format, sheet.width, sheet.height);
 				const found = texels.find((each) => each.surface === id);
