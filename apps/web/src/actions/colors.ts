@@ -1,5 +1,6 @@
 import { ramp } from '@eppu/core/color';
-import { run, setFront, swapPots } from '../studio/client.ts';
+import { setFront, swapPots } from '../studio/desk.ts';
+import { run } from '../studio/say.ts';
 import { type StudioState, useStudio } from '../studio/store.ts';
 import type { AppCommand } from './command.ts';
 

@@ -1,6 +1,6 @@
 import { toast } from 'sonner';
 import { saveFile } from '../server/library.ts';
-import { workFile } from '../studio/client.ts';
+import { workFile } from '../studio/line.ts';
 import type { Keeping } from '../studio/protocol.ts';
 import { useStudio } from '../studio/store.ts';
 

@@ -15,7 +15,9 @@ import { newFinish } from '@eppu/core/finish';
 import type { Recipe } from '@eppu/core/recipe';
 import { type ToneOp, toneKindOf, toneKinds } from '@eppu/core/tone';
 import { toast } from 'sonner';
-import { edit, run, setDesk, tell } from '../studio/client.ts';
+import { setDesk } from '../studio/desk.ts';
+import { tell } from '../studio/line.ts';
+import { edit, run } from '../studio/say.ts';
 import { activeLayerId, activeSheet, useStudio } from '../studio/store.ts';
 
 /** What is done with layers from the screen, wherever it is asked for. */

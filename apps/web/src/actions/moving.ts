@@ -1,6 +1,7 @@
 import { layerOf, type TextLayer } from '@eppu/core/document';
 import { type Affine, after } from '@eppu/core/raster';
-import { edit, question, run, tell } from '../studio/client.ts';
+import { question, tell } from '../studio/line.ts';
+import { edit, run } from '../studio/say.ts';
 import { activeLayer, activeSheet, type Moving, paintsMask, sheetIn, useStudio } from '../studio/store.ts';
 
 /** The map of a move, about the middle of what is moved. */

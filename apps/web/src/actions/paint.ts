@@ -1,4 +1,5 @@
-import { setDesk, tell } from '../studio/client.ts';
+import { setDesk } from '../studio/desk.ts';
+import { tell } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 import type { AppCommand } from './command.ts';
 

@@ -1,5 +1,5 @@
 import type { Joining } from '@eppu/core/select';
-import { tell } from '../studio/client.ts';
+import { tell } from '../studio/line.ts';
 import type { Pointing } from '../studio/protocol.ts';
 import { activeLayers, useStudio } from '../studio/store.ts';
 

@@ -1,5 +1,5 @@
 import type { SelectionChange } from '@eppu/core/select';
-import { tell } from '../studio/client.ts';
+import { tell } from '../studio/line.ts';
 import { activeSheet, useStudio } from '../studio/store.ts';
 import type { AppCommand } from './command.ts';
 import { setTool } from './tools.ts';

@@ -1,5 +1,5 @@
 import { framing } from '@eppu/core/projection';
-import { lookAlone, setDesk } from '../studio/client.ts';
+import { lookAlone, setDesk } from '../studio/desk.ts';
 import { activeSheet, useStudio, type ViewLayout } from '../studio/store.ts';
 import { onActive } from './active.ts';
 import type { AppCommand } from './command.ts';

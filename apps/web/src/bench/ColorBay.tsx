@@ -1,6 +1,7 @@
 import { hexOfHsv, hexOfOklch, hsvOfHex, oklchOfHex } from '@eppu/core/color';
 import { SwapIcon } from '@phosphor-icons/react/dist/csr/Swap';
-import { run, setDesk, setFront, swapPots } from '../studio/client.ts';
+import { setDesk, setFront, swapPots } from '../studio/desk.ts';
+import { run } from '../studio/say.ts';
 import { paintsMask, pots, useStudio } from '../studio/store.ts';
 import { Hint } from '../ui/Hint.tsx';
 import { Popover } from '../ui/Popover.tsx';

@@ -1,5 +1,5 @@
 import type { SelectionChange } from '@eppu/core/select';
-import { tell } from '../studio/client.ts';
+import { tell } from '../studio/line.ts';
 import { activeLayer, activeSheet, type Selecting, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';

@@ -1,6 +1,6 @@
 import { defaultTip, shippedTips, type Tip } from '@eppu/core/stroke';
 import { useLibrary } from '../server/library.ts';
-import { setDesk, setTip } from '../studio/client.ts';
+import { setDesk, setTip } from '../studio/desk.ts';
 import { usePreview } from '../studio/looks.ts';
 import { useStudio } from '../studio/store.ts';
 import { Check } from '../ui/Check.tsx';

@@ -3,7 +3,8 @@ import { defaultTip, shippedTips, type Tip, tipOfShipped } from '@eppu/core/stro
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { choosePictures, libraryJson, useLibrary, useLibraryChange } from '../server/library.ts';
-import { setDesk, tell } from '../studio/client.ts';
+import { setDesk } from '../studio/desk.ts';
+import { tell } from '../studio/line.ts';
 import { usePreview } from '../studio/looks.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';

@@ -1,5 +1,5 @@
 import { type Jitter, noJitter, type Rule, straightCurve, type Tip } from '@eppu/core/stroke';
-import { setTip } from '../studio/client.ts';
+import { setTip } from '../studio/desk.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';

@@ -1,6 +1,6 @@
 import { commands } from '../actions/command.ts';
 import { pastePicture } from '../actions/layers.ts';
-import { tell } from '../studio/client.ts';
+import { tell } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 import { isHeld, isTyping, watchHeld } from './held.ts';
 

@@ -1,7 +1,9 @@
 import type { StrokePlace } from '@eppu/core/engine';
 import type { Sample } from '@eppu/core/stroke';
 import { type PointerEvent, useRef } from 'react';
-import { rememberPress, setDesk, tell } from '../studio/client.ts';
+import { setDesk } from '../studio/desk.ts';
+import { rememberPress } from '../studio/hears.ts';
+import { tell } from '../studio/line.ts';
 import type { Place, Pointing } from '../studio/protocol.ts';
 import { activeLayers, useStudio } from '../studio/store.ts';
 import { toolOf } from '../tools/list.ts';

@@ -1,4 +1,4 @@
-import { setDesk } from '../studio/client.ts';
+import { setDesk } from '../studio/desk.ts';
 import { useStudio } from '../studio/store.ts';
 import { isHeld } from './held.ts';
 

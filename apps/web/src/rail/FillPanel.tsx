@@ -1,7 +1,7 @@
 import type { Sheet, WashLayer } from '@eppu/core/document';
 import type { Spaced, Tiled, WashFill } from '@eppu/core/wash';
 import type { LayerChangeOf } from '../actions/layers.ts';
-import { question } from '../studio/client.ts';
+import { question } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';

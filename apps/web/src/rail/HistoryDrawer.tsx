@@ -1,4 +1,4 @@
-import { tell } from '../studio/client.ts';
+import { tell } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 import type { DrawerKind } from './drawer.ts';
 

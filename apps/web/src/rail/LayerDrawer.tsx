@@ -1,6 +1,6 @@
 import type { LayerChangeOf } from '../actions/layers.ts';
 import { toggleCoat } from '../actions/layers.ts';
-import { run } from '../studio/client.ts';
+import { run } from '../studio/say.ts';
 import { activeLayer, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Dial } from '../ui/Dial.tsx';

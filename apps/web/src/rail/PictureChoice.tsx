@@ -1,6 +1,6 @@
 import { shippedStencils } from '@eppu/core/stroke';
 import { useLibrary } from '../server/library.ts';
-import { tell } from '../studio/client.ts';
+import { tell } from '../studio/line.ts';
 import { Select } from '../ui/Select.tsx';
 
 /** A picture of the stencils that ship, or of the artist's own. */

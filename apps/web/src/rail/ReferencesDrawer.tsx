@@ -1,7 +1,7 @@
 import { hexOfRgb } from '@eppu/core/color';
 import { type DragEvent, type PointerEvent, useEffect, useRef, useState } from 'react';
 import { choosePictures, libraryCanvas, useLibrary, useLibraryChange } from '../server/library.ts';
-import { setFront } from '../studio/client.ts';
+import { setFront } from '../studio/desk.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import type { DrawerKind } from './drawer.ts';

@@ -2,7 +2,7 @@ import type { Sheet, TextLayer } from '@eppu/core/document';
 import { fontNames } from '@eppu/core/text';
 import { toast } from 'sonner';
 import type { LayerChangeOf } from '../actions/layers.ts';
-import { question } from '../studio/client.ts';
+import { question } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';

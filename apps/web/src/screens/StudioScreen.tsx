@@ -6,7 +6,7 @@ import { watchMoving } from '../actions/moving.ts';
 import { listenForKeys } from '../input/keys.ts';
 import { whenBack } from '../server/health.ts';
 import { useLibraryChange } from '../server/library.ts';
-import { closeProject, openProject } from '../studio/client.ts';
+import { closeProject, openProject } from '../studio/session.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { AskBox } from './AskBox.tsx';

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { Link, NavLink, useParams } from 'react-router';
 import { isTrouble, keepingWords, saveWork } from '../actions/keeping.ts';
-import { tell, tryKeeping } from '../studio/client.ts';
+import { tell, tryKeeping } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';

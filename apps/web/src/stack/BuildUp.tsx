@@ -1,6 +1,7 @@
 import type { Sheet } from '@eppu/core/document';
 import { type PointerEvent, useEffect } from 'react';
-import { lookWhole, tell } from '../studio/client.ts';
+import { lookWhole } from '../studio/desk.ts';
+import { tell } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 
 /** The build-up: drag down the stack's edge and the sheet goes back to bare, layer by layer; let go at the top for all. */

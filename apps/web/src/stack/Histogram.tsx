@@ -10,7 +10,7 @@ import {
 	PointElement,
 } from 'chart.js';
 import { useEffect, useRef } from 'react';
-import { question } from '../studio/client.ts';
+import { question } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 
 Chart.register(

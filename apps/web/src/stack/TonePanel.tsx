@@ -3,7 +3,7 @@ import { type ToneOp, toneKindOf } from '@eppu/core/tone';
 import { SlidersIcon } from '@phosphor-icons/react/dist/csr/Sliders';
 import { useRef } from 'react';
 
-import { run } from '../studio/client.ts';
+import { run } from '../studio/say.ts';
 import { Popover } from '../ui/Popover.tsx';
 import { Histogram } from './Histogram.tsx';
 import { ToneDials } from './ToneDials.tsx';

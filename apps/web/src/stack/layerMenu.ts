@@ -9,7 +9,9 @@ import {
 	mergeLayer,
 	toggleCoat,
 } from '../actions/layers.ts';
-import { lookAlone, run, tell } from '../studio/client.ts';
+import { lookAlone } from '../studio/desk.ts';
+import { tell } from '../studio/line.ts';
+import { run } from '../studio/say.ts';
 import { useStudio } from '../studio/store.ts';
 import type { MenuItem } from '../ui/Menu.tsx';
 

@@ -1,6 +1,6 @@
 import type { Tip } from '@eppu/core/stroke';
 import { useEffect, useState } from 'react';
-import { lookAt } from './client.ts';
+import { lookAt } from './line.ts';
 import type { Look } from './protocol.ts';
 
 const canvasOf = (look: Look): HTMLCanvasElement => {

@@ -1,5 +1,5 @@
 import { PaintBucketIcon } from '@phosphor-icons/react/dist/csr/PaintBucket';
-import { tell } from '../studio/client.ts';
+import { tell } from '../studio/line.ts';
 import { activeLayers, paintsMask, pots, useStudio } from '../studio/store.ts';
 import { Choice } from '../ui/Choice.tsx';
 import { Dial } from '../ui/Dial.tsx';

@@ -1,5 +1,6 @@
 import { ShieldIcon } from '@phosphor-icons/react/dist/csr/Shield';
-import { setDesk, tell } from '../studio/client.ts';
+import { setDesk } from '../studio/desk.ts';
+import { tell } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 import { Choice } from '../ui/Choice.tsx';
 import { Popover } from '../ui/Popover.tsx';

@@ -1,5 +1,5 @@
 import { EyedropperIcon } from '@phosphor-icons/react/dist/csr/Eyedropper';
-import { setDesk } from '../studio/client.ts';
+import { setDesk } from '../studio/desk.ts';
 import { useStudio } from '../studio/store.ts';
 import { Choice } from '../ui/Choice.tsx';
 import { Popover } from '../ui/Popover.tsx';

@@ -1,5 +1,5 @@
 import { StampIcon } from '@phosphor-icons/react/dist/csr/Stamp';
-import { setDesk } from '../studio/client.ts';
+import { setDesk } from '../studio/desk.ts';
 import { useStudio } from '../studio/store.ts';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';

@@ -1,6 +1,6 @@
 import { freeName, type MirrorDesk } from '@eppu/core/document';
 import { straight, straightSides } from '../actions/views.ts';
-import { setDesk } from '../studio/client.ts';
+import { setDesk } from '../studio/desk.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';

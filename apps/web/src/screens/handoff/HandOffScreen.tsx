@@ -1,7 +1,7 @@
 import { fileName, handOffSizes } from '@eppu/core/format';
 import { useState } from 'react';
 import { saveFile } from '../../server/library.ts';
-import { buildUp, png } from '../../studio/client.ts';
+import { buildUp, png } from '../../studio/line.ts';
 import { useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Select } from '../../ui/Select.tsx';

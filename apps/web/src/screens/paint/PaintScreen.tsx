@@ -2,7 +2,7 @@ import { Group, Panel, Separator } from 'react-resizable-panels';
 import { Bench } from '../../bench/Bench.tsx';
 import { Rail } from '../../rail/Rail.tsx';
 import { LayerColumn } from '../../stack/LayerColumn.tsx';
-import { tell } from '../../studio/client.ts';
+import { tell } from '../../studio/line.ts';
 import { useStudio } from '../../studio/store.ts';
 import { ModelView } from '../../views/ModelView.tsx';
 import { SheetView } from '../../views/SheetView.tsx';

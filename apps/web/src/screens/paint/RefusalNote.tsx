@@ -1,5 +1,6 @@
 import { addLayer, addMask, chooseMask } from '../../actions/layers.ts';
-import { lookWhole, run, setDesk } from '../../studio/client.ts';
+import { lookWhole, setDesk } from '../../studio/desk.ts';
+import { run } from '../../studio/say.ts';
 import { sheetIn, useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
 

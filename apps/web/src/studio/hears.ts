@@ -1,0 +1,127 @@
+import { type Desk, eachLayer, emptyDesk, type Id } from '@eppu/core/document';
+import { framing, homeCamera } from '@eppu/core/projection';
+import { toast } from 'sonner';
+import { setDesk, setFront, toggleGuard } from './desk.ts';
+import { answered } from './line.ts';
+import { createSheetPicture, type SheetPicture } from './pictures.ts';
+import type { FromStudio, Outline, ShownModel } from './protocol.ts';
+import { paintsMask, useStudio } from './store.ts';
+
+const set = useStudio.setState;
+const get = useStudio.getState;
+
+/** Pictures of the open project's sheets. */
+export const pictures = new Map<Id, SheetPicture>();
+
+/** Where the last press landed on the screen, so that a refusal is said there. */
+let pressedAt = { x: 0, y: 0 };
+export const rememberPress = (x: number, y: number): void => {
+	pressedAt = { x, y };
+};
+
+/** What was asked for and is there now is not waited for any more; nor is what was refused. */
+function arrived({ project }: Outline): { coming: ReadonlySet<Id> } | Record<string, never> {
+	const { coming } = get();
+	if (coming.size === 0) return {};
+	const here = new Set(project.sheets.flatMap((sheet) => [...eachLayer(sheet.layers)].map((layer) => layer.id)));
+	return { coming: new Set([...coming].filter((id) => !here.has(id))) };
+}
+
+/** The desk of a project that is opened for the first time: its model fills the view. */
+function deskOf([model]: readonly ShownModel[]): Desk {
+	if (!model) return emptyDesk;
+	return { ...emptyDesk, camera: framing(homeCamera, model.center, model.radius, 1, 1) };
+}
+
+/** What the studio says, put where the screen looks. */
+export function fromStudio(message: FromStudio): void {
+	switch (message.say) {
+		case 'opened': {
+			pictures.clear();
+			for (const sheet of message.outline.project.sheets)
+				pictures.set(sheet.id, createSheetPicture(sheet.id, sheet.width, sheet.height));
+			const hasModel = message.models.length > 0;
+			set({
+				status: 'open',
+				outline: message.outline,
+				models: message.models,
+				desk: message.desk ?? deskOf(message.models),
+				layout: hasModel ? get().layout : 'sheet',
+				thumbnails: new Map(),
+			});
+			if (message.restored)
+				toast(
+					message.restored === 1
+						? 'The stroke that was cut off is back.'
+						: `${message.restored} strokes that were not kept yet are back.`,
+				);
+			if (message.leftOut.length)
+				toast(
+					`Parts of ${message.leftOut.map((name) => `"${name}"`).join(', ')} could not be read and were left out. The rest is here; an earlier copy may hold them.`,
+					{ duration: 20000 },
+				);
+			return;
+		}
+		case 'not-opened':
+			return set({ status: 'failed', failure: { text: message.text, why: message.why } });
+		case 'outline':
+			return set({ outline: message.outline, ...arrived(message.outline) });
+		case 'patch':
+			return pictures.get(message.sheet)?.apply(message);
+		case 'settled':
+			document.documentElement.dataset.settled = String(Number(document.documentElement.dataset.settled ?? 0) + 1);
+			return;
+		case 'spot':
+			return set({
+				spot: message.spot && { spot: message.spot, from: message.from },
+				...(message.mirrors.length || get().mirrors.length ? { mirrors: message.mirrors } : {}),
+			});
+		case 'touched':
+			return toggleGuard(message.spot);
+		case 'looked':
+			return answered(message.ask, message.picture);
+		case 'selected': {
+			const selections = new Map(get().selections);
+			if (message.lines.length) selections.set(message.sheet, { lines: message.lines, model: message.model });
+			else selections.delete(message.sheet);
+			return set({ selections });
+		}
+		case 'told':
+			return answered(message.ask, message.answer);
+		case 'steps':
+			return set({ steps: { layer: message.layer, side: message.side, tones: message.tones } });
+		case 'computing':
+			return set({ computing: message.left ? message : null });
+		case 'pasted':
+			return setDesk({
+				sheet: message.sheet,
+				layers: { ...get().desk.layers, [message.sheet]: message.layer },
+				onMask: false,
+			});
+		case 'sampled':
+			return setFront(message.color);
+		case 'refused':
+			return set({ refusal: { refusal: message.refusal, ...pressedAt } });
+		case 'stroke': {
+			const { desk } = get();
+			if (desk.sheet !== message.sheet) setDesk({ sheet: message.sheet });
+			if (paintsMask(get())) return;
+			const recent = [desk.front, ...desk.recent.filter((each) => each !== desk.front)].slice(0, 12);
+			return setDesk({ recent });
+		}
+		case 'thumbnails': {
+			const thumbnails = new Map(get().thumbnails);
+			for (const each of message.list) {
+				const canvas = Object.assign(document.createElement('canvas'), { width: each.size, height: each.size });
+				canvas.getContext('2d')?.putImageData(new ImageData(each.data, each.size, each.size), 0, 0);
+				thumbnails.set(`${each.layer}/${each.on}`, canvas.toDataURL());
+			}
+			return set({ thumbnails });
+		}
+		case 'png':
+			return answered(message.ask, message);
+		case 'failed':
+			set({ coming: new Set() });
+			toast(message.text);
+	}
+}

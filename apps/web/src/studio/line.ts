@@ -1,0 +1,161 @@
+import type { Id } from '@eppu/core/document';
+import type { Rect } from '@eppu/core/raster';
+import type { LetterPlace } from '@eppu/core/scene';
+import { journal } from './journal.ts';
+import {
+	type FromKeeper,
+	type FromStudio,
+	isChanging,
+	type Look,
+	type Said,
+	type ToKeeper,
+	type ToStudio,
+	type ToStudioLine,
+} from './protocol.ts';
+import { useStudio } from './store.ts';
+
+const set = useStudio.setState;
+const get = useStudio.getState;
+
+/** The line to the workers: what the page says to them, and the questions that wait for an answer. */
+interface Workers {
+	readonly studio: Worker;
+	readonly keeper: Worker;
+}
+let workers: Workers | null = null;
+/** The project that changes are said of. */
+let project: Id | null = null;
+/** The number of the next change that is said. */
+let nextSaid = Date.now() * 1000;
+let asks = 0;
+/** Questions that wait, by their number. */
+const waits = new Map<number, (answer: unknown) => void>();
+
+/** Who hears what comes back. */
+interface Ears {
+	studio(message: FromStudio): void;
+	keeper(message: FromKeeper): void;
+	/** The workers stopped working, or their scripts did not load. */
+	stopped(): void;
+}
+let ears: Ears | null = null;
+export const listen = (to: Ears): void => {
+	ears = to;
+};
+
+/** The project that is open or about to be; null says nothing of any. */
+export const addressed = (): Id | null => project;
+export const address = (id: Id | null): void => {
+	project = id;
+};
+/** Changes are numbered from here on, at the least. */
+export const numberFrom = (n: number): void => {
+	nextSaid = Math.max(nextSaid, n);
+};
+
+function start(): Workers {
+	if (workers) return workers;
+	const studio = new Worker(new URL('../workers/studio.worker.ts', import.meta.url), { type: 'module' });
+	const keeper = new Worker(new URL('../workers/keeper.worker.ts', import.meta.url), { type: 'module' });
+	const line = new MessageChannel();
+	studio.postMessage({ say: 'keeper', port: line.port1 } satisfies ToStudioLine, [line.port1]);
+	keeper.postMessage({ say: 'studio', port: line.port2 } satisfies ToKeeper, [line.port2]);
+	studio.onmessage = (event: MessageEvent<FromStudio>) => ears?.studio(event.data);
+	keeper.onmessage = (event: MessageEvent<FromKeeper>) => ears?.keeper(event.data);
+	const stopped = (): void => {
+		stopWorkers();
+		ears?.stopped();
+	};
+	studio.onerror = stopped;
+	keeper.onerror = stopped;
+	journal.begin();
+	journalWorks = true;
+	workers = { studio, keeper };
+	return workers;
+}
+
+/** Ends both workers at once. */
+export function stopWorkers(): void {
+	workers?.studio.terminate();
+	workers?.keeper.terminate();
+	workers = null;
+}
+
+let journalWorks = true;
+/** Notes a change in the journal; whether that can be done is told to the keeper where it is new. */
+function note(id: Id, said: Said, keeper: Worker): void {
+	const told = (works: boolean): void => {
+		if (works === journalWorks) return;
+		journalWorks = works;
+		keeper.postMessage({ say: 'journal', works } satisfies ToKeeper);
+	};
+	journal.say(id, said).then(
+		() => told(true),
+		() => told(false),
+	);
+}
+
+/** Says something to the studio; a change is put into the journal first, and is not kept from that moment on. */
+export function tell(message: ToStudio): void {
+	const { studio, keeper } = start();
+	if (!isChanging(message) || !project) return studio.postMessage(message);
+	const said = { n: nextSaid++, message };
+	note(project, said, keeper);
+	const { keeping } = get();
+	if (keeping.state === 'kept') set({ keeping: { state: 'keeping', strokes: 0, words: true } });
+	else if (!keeping.words) set({ keeping: { ...keeping, words: true } });
+	keeper.postMessage({ say: 'said', project, said } satisfies ToKeeper);
+	studio.postMessage({ ...message, n: said.n } satisfies ToStudioLine);
+}
+
+/** Says something to the keeper. */
+export const tellKeeper = (message: ToKeeper): void => start().keeper.postMessage(message);
+
+export const tryKeeping = (): void => tellKeeper({ say: 'try-again' });
+
+/** Gives a question its answer. */
+export function answered(ask: number, answer: unknown): void {
+	waits.get(ask)?.(answer);
+	waits.delete(ask);
+}
+
+function asking<T>(message: (ask: number) => ToStudio): Promise<T> {
+	const ask = ++asks;
+	return new Promise((resolve) => {
+		waits.set(ask, resolve as (answer: unknown) => void);
+		tell(message(ask));
+	});
+}
+
+/** What each question is answered with. */
+interface Answers {
+	readonly cling: readonly number[];
+	readonly bounds: Rect | null;
+	readonly histogram: Uint32Array;
+	readonly 'letter-place': LetterPlace | null;
+}
+type Question = keyof Answers;
+
+/** Asks the studio for plain data. */
+export const question = <Q extends Question>(
+	message: Omit<Extract<ToStudio, { readonly say: Q }>, 'ask'>,
+): Promise<Answers[Q]> => asking((ask) => ({ ...message, ask }) as unknown as ToStudio);
+
+type Asked = Extract<ToStudio, { readonly ask: number }>;
+/** Asks the studio for something to look at. */
+export const lookAt = (
+	message: Omit<Extract<Asked, { say: 'preview' }>, 'ask'> | Omit<Extract<Asked, { say: 'stencil' }>, 'ask'>,
+): Promise<Look | null> => asking((ask) => ({ ...message, ask }) as ToStudio);
+
+type Written = { readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null };
+const written = (message: (ask: number) => ToStudio): Promise<Written> => asking(message);
+
+/** The PNG of a sheet at a size. */
+export const png = (sheet: Id, width: number, height: number): Promise<Written> =>
+	written((ask) => ({ say: 'png', ask, sheet, width, height }));
+
+/** All of the work as one file that Eppu opens again. */
+export const workFile = (): Promise<Written> => written((ask) => ({ say: 'file', ask }));
+
+/** The build-up of a sheet as one PNG. */
+export const buildUp = (sheet: Id): Promise<Written> => written((ask) => ({ say: 'build-up', ask, sheet }));
