@@ -116,7 +116,8 @@ export type ToStudio =
 	| { readonly say: 'copy'; readonly sheet: Id; readonly layer: Id }
 	| { readonly say: 'paste'; readonly sheet: Id; readonly at: number; readonly parent: Id | null }
 	| { readonly say: 'mask'; readonly sheet: Id; readonly layer: Id; readonly change: MaskChange }
-	| { readonly say: 'merge' | 'flatten'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
+	| { readonly say: 'merge'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
+	| { readonly say: 'flatten'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
 	/** What is selected of a layer becomes a layer of its own. */
 	| { readonly say: 'cut'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
 	/** A picture becomes a layer. */

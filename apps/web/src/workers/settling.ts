@@ -54,9 +54,7 @@ export function createSettling(
 		const engine = engineNow();
 		if (!steps || !engine || engine.stroking) return;
 		const { sheet, layer } = steps;
-		const { done } = engine.history;
-		const layers = engine.project.sheets.find((each) => each.id === sheet)?.layers;
-		const key = `${layer} ${done.length} ${done.at(-1)?.words} ${JSON.stringify(layers)}`;
+		const key = `${layer} ${engine.turn}`;
 		if (key === stepsShown) return;
 		stepsShown = key;
 		tell({ say: 'steps', layer, side: STEP_SIDE, tones: engine.recipeSteps(sheet, layer, STEP_SIDE) });

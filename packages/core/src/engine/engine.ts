@@ -67,6 +67,8 @@ export interface Engine {
 	moveSelection(sheet: Id, map: Affine, gesture?: string): Edited;
 	/** Counts changes of selections. */
 	readonly selectionTurn: number;
+	/** Counts changes of any kind, undo and redo among them: whoever remembers what was made asks it. */
+	readonly turn: number;
 	/** The selection's lines on the model that shows the sheet: pairs of places x, y, z. */
 	selectionOnModel(sheet: Id): Float32Array;
 	/** The texels that what would be moved lies in: what is selected, else the layer's content; null where there is none. */

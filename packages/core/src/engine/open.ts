@@ -95,6 +95,9 @@ export function openEngine(
 		get missed() {
 			return strokes.missed;
 		},
+		get turn() {
+			return workspace.turn;
+		},
 		get selectionTurn() {
 			return workspace.selectionTurn;
 		},

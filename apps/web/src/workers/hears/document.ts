@@ -1,0 +1,50 @@
+/** Changes of the document, and steps taken back. */
+import type { Engine } from '@eppu/core/engine';
+import { type Ears, KEEP_MS, type Studio } from './ear.ts';
+
+/** A step taken back or made again is in the journal only as a word: it is kept at once. */
+function turn(at: Studio, turned: ReturnType<Engine['undo']>): void {
+	if (turned) at.changed(turned.dirty, 0);
+	else at.keepSoon(KEEP_MS);
+}
+
+export const document: Ears<'run' | 'undo' | 'redo' | 'mask' | 'merge' | 'flatten' | 'adopt'> = {
+	run: {
+		endsStroke: true,
+		hear(at, message) {
+			return at.changed(at.engine.run(message.command, message.gesture), message.gesture ? KEEP_MS : 60);
+		},
+	},
+	undo: {
+		endsStroke: true,
+		hear: (at) => turn(at, at.engine.undo()),
+	},
+	redo: {
+		endsStroke: true,
+		hear: (at) => turn(at, at.engine.redo()),
+	},
+	mask: {
+		endsStroke: true,
+		hear(at, message) {
+			return at.changed(at.engine.changeMask(message.sheet, message.layer, message.change), 60);
+		},
+	},
+	merge: {
+		endsStroke: true,
+		hear(at, message) {
+			return at.changed(at.engine.mergeDown(message.sheet, message.layer, message.newId), 60);
+		},
+	},
+	flatten: {
+		endsStroke: true,
+		hear(at, message) {
+			return at.changed(at.engine.flatten(message.sheet, message.layer, message.newId), 60);
+		},
+	},
+	adopt: {
+		hear(at, message) {
+			at.engine.adopt(message.project, message.name);
+			return at.tell({ say: 'outline', outline: at.outline() });
+		},
+	},
+};
