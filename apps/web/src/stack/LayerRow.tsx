@@ -6,18 +6,18 @@ import { DotsThreeIcon } from '@phosphor-icons/react/dist/csr/DotsThree';
 import { EyeIcon } from '@phosphor-icons/react/dist/csr/Eye';
 import { EyeSlashIcon } from '@phosphor-icons/react/dist/csr/EyeSlash';
 import { LockIcon } from '@phosphor-icons/react/dist/csr/Lock';
-import { SlidersHorizontalIcon } from '@phosphor-icons/react/dist/csr/SlidersHorizontal';
-import { StackSimpleIcon } from '@phosphor-icons/react/dist/csr/StackSimple';
-import { TextTIcon } from '@phosphor-icons/react/dist/csr/TextT';
-import { type PointerEvent, useEffect, useRef, useState } from 'react';
-import { choose, chooseRange, chooseToo, type LayerChangeOf } from '../actions/layers.ts';
-import { lookAlone } from '../studio/desk.ts';
+import { useEffect, useRef, useState } from 'react';
+import { choose, type LayerChangeOf } from '../actions/layers.ts';
 import { run } from '../studio/say.ts';
-import { paintsMask, useStudio } from '../studio/store.ts';
+import { useStudio } from '../studio/store.ts';
 import { Menu } from '../ui/Menu.tsx';
 import { BlendChoice } from './BlendChoice.tsx';
 import { layerMenu } from './layerMenu.ts';
+import { MaskButton } from './MaskButton.tsx';
+import { RowInput } from './RowInput.tsx';
+import { Thumbnail } from './Thumbnail.tsx';
 import { TonePanel } from './TonePanel.tsx';
+import { useOpacityDrag } from './useOpacityDrag.ts';
 
 interface LayerRowProps {
 	readonly sheet: Sheet;
@@ -42,38 +42,12 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 	const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
 		id: layer.id,
 	});
-	const color = useStudio((state) => state.thumbnails.get(`${layer.id}/color`));
-	const mask = useStudio((state) => state.thumbnails.get(`${layer.id}/mask`));
 	const [naming, setNaming] = useState(false);
 	const [typing, setTyping] = useState(false);
-	const drag = useRef<{ x: number; opacity: number; gesture: string; moved: boolean } | null>(null);
 	const change = (what: LayerChangeOf, gesture?: string): void =>
 		run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: what }, gesture);
+	const drag = useOpacityDrag(sheet, layer, change);
 
-	const down = (event: PointerEvent<HTMLElement>): void => {
-		if (event.button !== 0 || (event.target as HTMLElement).closest('button, input')) return;
-		drag.current = { x: event.clientX, opacity: layer.opacity, gesture: crypto.randomUUID(), moved: false };
-	};
-	const move = (event: PointerEvent<HTMLElement>): void => {
-		const from = drag.current;
-		if (!from) return;
-		const dx = event.clientX - from.x;
-		if (!from.moved && Math.abs(dx) < 4) return;
-		// Captured only now: a capture at the press would swallow double-clicks on name and figure.
-		if (!from.moved) event.currentTarget.setPointerCapture(event.pointerId);
-		from.moved = true;
-		const opacity =
-			Math.round(100 * Math.min(1, Math.max(0, from.opacity + dx / event.currentTarget.clientWidth))) / 100;
-		if (opacity !== layer.opacity) change({ opacity }, from.gesture);
-	};
-	const up = (event: PointerEvent<HTMLElement>): void => {
-		if (drag.current && !drag.current.moved) {
-			if (event.shiftKey) chooseRange(sheet, layer.id);
-			else if (event.ctrlKey || event.metaKey) chooseToo(layer.id);
-			else choose(sheet, layer.id);
-		}
-		drag.current = null;
-	};
 	// What was just added has the focus and is scrolled into view.
 	const row = useRef<HTMLDivElement>(null);
 	const isNew = useStudio((state) => state.newLayer === layer.id);
@@ -85,7 +59,6 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 		row.current?.scrollIntoView({ block: 'nearest' });
 		useStudio.setState({ newLayer: null });
 	}, [isNew]);
-	const onMask = useStudio((state) => active && paintsMask(state));
 	const alone = useStudio((state) => (state.alone?.layer === layer.id ? state.alone.on : null));
 	const folded = useStudio((state) => state.folded.has(layer.id));
 	const fold = (): void => {
@@ -120,12 +93,7 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 				aria-valuenow={Math.round(layer.opacity * 100)}
 				aria-current={active || undefined}
 				data-layer={layer.name}
-				onPointerDown={down}
-				onPointerMove={move}
-				onPointerUp={up}
-				onPointerCancel={() => {
-					drag.current = null;
-				}}
+				{...drag}
 				onKeyDown={(event) => {
 					if (event.target !== event.currentTarget) return;
 					const by = { ArrowRight: 0.01, ArrowLeft: -0.01, PageUp: 0.1, PageDown: -0.1 }[event.key];
@@ -155,47 +123,17 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 					title={`${kinds[layer.kind]}: drag to move it`}
 					className="cut-small relative ml-1 size-7 shrink-0 cursor-grab overflow-hidden border border-black/15 bg-[repeating-conic-gradient(#c9c4b8_0_25%,#dcd7cb_0_50%)] bg-[length:10px_10px]"
 				>
-					{layer.kind === 'text' && (
-						<span className="flex size-full items-center justify-center bg-sheet text-soot">
-							<TextTIcon size={17} />
-						</span>
-					)}
-					{layer.kind === 'wash' && layer.fill && color && (
-						<img src={color} alt="" draggable={false} className="size-full" />
-					)}
-					{layer.kind === 'wash' && !layer.fill && (
-						<span className="block size-full" style={{ background: layer.color }} />
-					)}
-					{layer.kind === 'paint' && color && <img src={color} alt="" draggable={false} className="size-full" />}
-					{layer.kind === 'adjust' && (
-						<span className="flex size-full items-center justify-center bg-sheet text-soot">
-							<SlidersHorizontalIcon size={17} />
-						</span>
-					)}
-					{layer.kind === 'group' && (
-						<span className="flex size-full items-center justify-center bg-sheet text-soot">
-							<StackSimpleIcon size={17} />
-						</span>
-					)}
+					<Thumbnail layer={layer} />
 				</button>
 				<div className="relative min-w-0 flex-1 leading-[15px]">
 					{naming ? (
-						<input
-							autoFocus
-							aria-label="Layer name"
-							onFocus={(event) => event.target.select()}
+						<RowInput
+							label="Layer name"
+							value={layer.name}
 							maxLength={120}
-							defaultValue={layer.name}
 							className="w-full bg-sheet font-semibold text-soot"
-							onBlur={() => setNaming(false)}
-							onKeyDown={(event) => {
-								event.stopPropagation();
-								if (event.key === 'Escape') setNaming(false);
-								if (event.key !== 'Enter') return;
-								if (event.currentTarget.value.trim() && event.currentTarget.value !== layer.name)
-									change({ name: event.currentTarget.value });
-								setNaming(false);
-							}}
+							take={(typed) => typed.trim() && typed !== layer.name && change({ name: typed })}
+							done={() => setNaming(false)}
 						/>
 					) : (
 						<p className="truncate font-semibold" title={layer.name} onDoubleClick={() => setNaming(true)}>
@@ -206,21 +144,15 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 						<BlendChoice layer={layer} change={change} />
 						{traits(layer) && <span className="min-w-6 truncate">{traits(layer)}</span>}
 						{typing ? (
-							<input
-								autoFocus
-								aria-label="Opacity"
-								onFocus={(event) => event.target.select()}
-								defaultValue={Math.round(layer.opacity * 100)}
+							<RowInput
+								label="Opacity"
+								value={Math.round(layer.opacity * 100)}
 								className="w-9 bg-sheet text-soot"
-								onBlur={() => setTyping(false)}
-								onKeyDown={(event) => {
-									event.stopPropagation();
-									if (event.key === 'Escape') setTyping(false);
-									if (event.key !== 'Enter') return;
-									const typed = Number.parseFloat(event.currentTarget.value);
-									if (Number.isFinite(typed)) change({ opacity: Math.min(100, Math.max(0, typed)) / 100 });
-									setTyping(false);
+								take={(typed) => {
+									const figure = Number.parseFloat(typed);
+									if (Number.isFinite(figure)) change({ opacity: Math.min(100, Math.max(0, figure)) / 100 });
 								}}
+								done={() => setTyping(false)}
 							/>
 						) : (
 							<button
@@ -249,26 +181,7 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 				{layer.kind === 'adjust' && <TonePanel sheet={sheet} layer={layer} />}
 				{alone && <span className="cut-small relative bg-berry px-1 text-[11px] leading-4 text-[#26231e]">alone</span>}
 				{layer.locked && <LockIcon size={14} aria-label="Locked" className="relative shrink-0" />}
-				{layer.mask && (
-					<button
-						type="button"
-						aria-label={`Mask of ${layer.name}`}
-						aria-pressed={onMask}
-						title={`Paint on the mask; with Alt see it alone${layer.mask.recipe?.length ? '; made by a recipe' : ''}`}
-						onClick={(event) => {
-							if (event.altKey) lookAlone(sheet.id, layer.id, 'mask');
-							else choose(sheet, layer.id, !onMask);
-						}}
-						className={`cut-small relative size-7 shrink-0 overflow-hidden border ${onMask ? 'border-soot border-l-[5px] border-l-berry outline-2 outline-soot' : 'border-black/15'} ${layer.mask.on ? '' : 'opacity-40'}`}
-					>
-						{layer.mask.recipe?.length ? (
-							<span className="absolute right-0 bottom-0 rounded-tl bg-berry px-[3px] text-[9px] leading-[11px] font-bold text-[#26231e]">
-								R
-							</span>
-						) : null}
-						{mask && <img src={mask} alt="" draggable={false} className="size-full" />}
-					</button>
-				)}
+				{layer.mask && <MaskButton sheet={sheet} layer={layer} mask={layer.mask} active={active} />}
 				<button
 					type="button"
 					aria-label={`${layer.shown ? 'Hide' : 'Show'} ${layer.name}`}
