@@ -308,19 +308,26 @@ test('taking over waits for the other tab’s last strokes; trying again works',
 	await expect(other.locator('[data-view="sheet"]')).toBeVisible({ timeout: 15_000 });
 });
 
-test('random rounds of faults: nothing lost, nothing doubled, "Kept" never false', async ({ context }) => {
-	const rounds = Number(process.env.ROUNDS ?? 15);
-	const seed = Number(process.env.SEED ?? 7);
-	test.setTimeout(60_000 + rounds * 30_000);
-	const server = await serve('rounds');
-	const campaign = await createCampaign(context, server, seed);
-	const chance = chances(seed + 1);
-	for (let i = 0; i < rounds; i++) {
-		const fault = i < faults.length ? (faults[i] as Fault) : chance.one(faults);
-		const done = await campaign.round(fault, fault === 'other-hand' || (i >= faults.length && chance.below(4) === 0));
-		if (process.env.ROUNDS) console.log(`round ${i + 1}: ${done}`);
-	}
-	await campaign.close();
+test.describe('random rounds', () => {
+	test.describe.configure({ mode: 'parallel' });
+	// A long run is made in two halves beside each other, each with its own server and chances.
+	for (const half of process.env.ROUNDS ? [0, 1] : [0])
+		test(`random rounds of faults: nothing lost, nothing doubled, "Kept" never false${half ? ' (second half)' : ''}`, async ({
+			context,
+		}) => {
+			const rounds = process.env.ROUNDS ? Math.ceil(Number(process.env.ROUNDS) / 2) : 15;
+			const seed = Number(process.env.SEED ?? 7) + half * 1000;
+			test.setTimeout(60_000 + rounds * 30_000);
+			const campaign = await createCampaign(context, await serve(`rounds-${half}`), seed);
+			const chance = chances(seed + 1);
+			for (let i = 0; i < rounds; i++) {
+				const fault = i < faults.length ? (faults[i] as Fault) : chance.one(faults);
+				const other = fault === 'other-hand' || (i >= faults.length && chance.below(4) === 0);
+				const done = await campaign.round(fault, other);
+				if (process.env.ROUNDS) console.log(`${half ? 'second' : 'first'} half, round ${i + 1}: ${done}`);
+			}
+			await campaign.close();
+		});
 });
 
 test('workers whose scripts do not load are told, and trying again opens', async ({ context }) => {
