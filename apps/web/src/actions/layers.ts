@@ -119,9 +119,13 @@ export function chooseRange(sheet: Sheet, layer: string): void {
 function renewed(layer: Layer): Layer {
 	const id = crypto.randomUUID();
 	const mask = layer.mask && { ...layer.mask, surface: `${id}-m` };
-	if (layer.kind === 'paint') return { ...layer, id, mask, surface: id };
-	if (layer.kind === 'group') return { ...layer, id, mask, layers: layer.layers.map(renewed) };
-	return { ...layer, id, mask };
+	return {
+		...layer,
+		id,
+		mask,
+		...('surface' in layer ? { surface: id } : {}),
+		...('layers' in layer ? { layers: layer.layers.map(renewed) } : {}),
+	} as Layer;
 }
 
 export function copyLayer(sheet: Sheet, layer: Layer): void {
