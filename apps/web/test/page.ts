@@ -32,7 +32,7 @@ export function openWith(layers: readonly Layer[], active = layers.at(-1)?.id): 
 	useStudio.setState({
 		...closed,
 		status: 'open',
-		outline: { project: projectOf(layers), done: [], undone: [] },
+		outline: { project: projectOf(layers), done: [], undone: [], gesture: null },
 		desk: { ...emptyDesk, sheet: 's', layers: active ? { s: active } : {} },
 	});
 }

@@ -39,7 +39,7 @@ const chalk: ToolKind<'chalk'> = {
 
 beforeAll(() => {
 	(tools as unknown as ToolKind[]).push(chalk);
-	useStudio.setState({ status: 'open', outline: { project, done: [], undone: [] }, desk: emptyDesk });
+	useStudio.setState({ status: 'open', outline: { project, done: [], undone: [], gesture: null }, desk: emptyDesk });
 });
 afterAll(() => {
 	(tools as unknown as ToolKind[]).pop();

@@ -2,6 +2,7 @@ import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { readBlock } from '../src/raster/index.ts';
 import {
 	clearSurface,
 	copySurface,
@@ -120,4 +121,39 @@ test('a copy shares nothing with what it was copied from', () => {
 	expect(texelAt(kernels.heap, surface, 5, 5)).toEqual(was);
 	expect(texelAt(kernels.heap, copy, 5, 5)).toEqual([1, 1, 1, 1]);
 	expect(texelAt(kernels.heap, copy, -1, 5)).toEqual([0, 0, 0, 0]);
+});
+
+test('texels of 16 bits lie in tiles as others do: settled, taken back, read and copied', () => {
+	fc.assert(
+		fc.property(
+			fc.integer({ min: 60, max: 140 }),
+			fc.integer({ min: 60, max: 140 }),
+			fc.nat(65535),
+			fc.nat(999),
+			(width, height, value, seed) => {
+				const surface = createSurface('d', 'deep', width, height);
+				const words = new Uint16Array(width * height).fill(value);
+				const random = seeded(seed);
+				for (let i = 0; i < words.length / 3; i++) words[i] = Math.floor(random() * 65536);
+				const picture = { width, height, data: new Uint8Array(words.buffer) };
+				const record = pictureIntoSurface(kernels, picture, surface);
+				const same = Buffer.compare(pictureOfSurface(kernels, surface).data, picture.data) === 0;
+				const at = texelAt(kernels.heap, surface, width - 1, height - 1)[0] === value >> 8;
+				const block = readBlock(kernels, surface, { x: 10, y: 10, width: width - 20, height: height - 20 });
+				const read = new Uint16Array(block.data.buffer).every(
+					(v, i) => v === words[(10 + Math.floor(i / (width - 20))) * width + 10 + (i % (width - 20))],
+				);
+				swapRecord(record);
+				const empty = surface.kinds.every((kind) => kind === Kind.empty);
+				dropRecord(kernels.heap, record);
+				clearSurface(kernels.heap, surface);
+				return same && at && read && empty;
+			},
+		),
+		{ numRuns: 40 },
+	);
+	const plain = createSurface('p', 'deep', 64, 64);
+	pictureIntoSurface(kernels, { width: 64, height: 64, data: new Uint8Array(8192).fill(3) }, plain);
+	expect([plain.kinds[0], plain.data[0], surfaceBytes(plain)]).toEqual([Kind.uniform, 0x0303, 0]);
+	clearSurface(kernels.heap, plain);
 });

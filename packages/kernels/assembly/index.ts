@@ -1,6 +1,6 @@
 // The kernels' one module: everything exported here is arithmetic on memory that the caller lays out.
 export { runTile } from "./composite";
-export { classifyColor, classifyMask, clear, copy } from "./tile";
+export { classifyColor, classifyDeep, classifyMask, clear, copy } from "./tile";
 export { dabRecords, pictureRecords, pictureTip, roundTip, stampFlat, stampInk } from "./dab";
 export { blurRegion, mapColors, mapTable } from "./filter";
 export { curveCoverage, gateCoverage, layColor, layInk, layMask, mixColor, wipeColor } from "./lay";

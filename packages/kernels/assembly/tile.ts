@@ -30,6 +30,14 @@ export function classifyMask(tile: usize): i32 {
   return load<u8>(tile) == 0 ? EMPTY : UNIFORM;
 }
 
+/** Kind of a tile of 64x64 texels of 16 bits: 0 all zero, 1 one value, 2 mixed. */
+export function classifyDeep(tile: usize): i32 {
+  const first = i16x8.splat(load<i16>(tile));
+  for (let p = tile, end = tile + 8192; p < end; p += 16)
+    if (!i16x8.all_true(i16x8.eq(v128.load(p), first))) return MIXED;
+  return load<u16>(tile) == 0 ? EMPTY : UNIFORM;
+}
+
 /** Zeroes bytes. */
 export function clear(at: usize, bytes: usize): void {
   memory.fill(at, 0, bytes);

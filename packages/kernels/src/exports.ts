@@ -8,6 +8,7 @@ export interface KernelExports {
 	runTile(program: Ptr, acc: Ptr, out: Ptr): void;
 	classifyColor(tile: Ptr): 0 | 1 | 2 | 3;
 	classifyMask(tile: Ptr): 0 | 1 | 2;
+	classifyDeep(tile: Ptr): 0 | 1 | 2;
 	clear(at: Ptr, bytes: number): void;
 	copy(to: Ptr, from: Ptr, bytes: number): void;
 	roundTip(tip: Ptr, side: number, cx: number, cy: number, radius: number, slope: number, ...axes: Axes): void;

@@ -109,8 +109,13 @@ export function watchMoving(): () => void {
 		const { moving } = state;
 		const moved =
 			moving && (moving.x || moving.y || moving.turn || moving.skew || moving.scaleX !== 1 || moving.scaleY !== 1);
-		const ours = /^(Transform|Lettering of|Move the selection)/.test(state.outline?.done.at(-1) ?? '');
-		if (moving && moved && ours && mine !== moving.gesture && moving.layer === activeLayer(state)?.id) {
+		if (
+			moving &&
+			moved &&
+			state.outline?.gesture === moving.gesture &&
+			mine !== moving.gesture &&
+			moving.layer === activeLayer(state)?.id
+		) {
 			mine = moving.gesture;
 			return;
 		}

@@ -48,13 +48,7 @@ export function OncePanel({ sheet, layer }: { readonly sheet: Sheet; readonly la
 							className="!px-2 !py-0 !text-[12px]"
 							onClick={() => {
 								// Only its own step: a layer with nothing to change made none.
-								if (
-									useStudio
-										.getState()
-										.outline?.done.at(-1)
-										?.startsWith(`${toneKindOf(tone).words} on `)
-								)
-									tell({ say: 'undo' });
+								if (useStudio.getState().outline?.gesture === gesture.current) tell({ say: 'undo' });
 								setTone(null);
 							}}
 						>

@@ -216,6 +216,8 @@ export interface Outline {
 	readonly project: Project;
 	readonly done: readonly string[];
 	readonly undone: readonly string[];
+	/** What the last step belongs to, where it is of a change that may still go on. */
+	readonly gesture: string | null;
 }
 
 /** A picture to be shown. */

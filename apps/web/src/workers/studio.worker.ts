@@ -44,6 +44,7 @@ const outline = (open: Engine): Outline => ({
 	project: open.project,
 	done: open.history.done.map((step) => step.words),
 	undone: open.history.undone.map((step) => step.words).reverse(),
+	gesture: open.history.done.at(-1)?.gesture ?? null,
 });
 
 /** Has what changed kept a moment later; what comes after does not put it off. */

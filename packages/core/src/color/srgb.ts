@@ -20,6 +20,12 @@ export function hexOfRgb(rgb: readonly number[]): Hex {
 	return `#${byte(rgb[0])}${byte(rgb[1])}${byte(rgb[2])}`;
 }
 
+/**
+ * How light a colour is in tones, 0..255 as its channels are: W3C Compositing and Blending Level 1, "Lum". A mask takes
+ * a colour by this, as the luminosity modes do.
+ */
+export const luma = (r: number, g: number, b: number): number => 0.3 * r + 0.59 * g + 0.11 * b;
+
 /** sRGB transfer, encoded 0..1 to linear light 0..1 (IEC 61966-2-1). */
 export const linearOfSrgb = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4);
 

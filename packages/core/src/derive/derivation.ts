@@ -11,6 +11,7 @@ import {
 	type SurfaceId,
 	setTileState,
 	TILE,
+	texelBytes,
 	tileState,
 } from '../surface/index.ts';
 import { derivedOf } from './derived.ts';
@@ -87,7 +88,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		const rect = meet(tileRect(surface, tile), { x: 0, y: 0, width: sheet.width, height: sheet.height });
 		const data = make(rect);
 		if (data) {
-			replaceTiles(kernels, surface, { rect, bytes: node.format === 'color' ? 4 : 1, data });
+			replaceTiles(kernels, surface, { rect, bytes: texelBytes(node.format), data });
 			return rect;
 		}
 		dropTile(kernels.heap, surface.format, tileState(surface, tile));

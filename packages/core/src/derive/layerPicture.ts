@@ -1,4 +1,5 @@
 import type { Kernels } from '@eppu/kernels';
+import { luma } from '../color/index.ts';
 import type { Compositor } from '../composite/index.ts';
 import { type Layer, type Sheet, sheetRect } from '../document/index.ts';
 import { type Block, meet, type Rect, tileRect, tilesOfRect } from '../raster/index.ts';
@@ -59,7 +60,7 @@ export function alphaOf({ data }: Block): Uint8Array {
 export function toneOf({ data }: Block): Uint8Array {
 	const out = new Uint8Array(data.length / 4);
 	for (let i = 0, at = 0; i < out.length; i++, at += 4) {
-		const tone = 0.299 * (data[at] as number) + 0.587 * (data[at + 1] as number) + 0.114 * (data[at + 2] as number);
+		const tone = luma(data[at] as number, data[at + 1] as number, data[at + 2] as number);
 		out[i] = Math.round((tone * (data[at + 3] as number)) / 255);
 	}
 	return out;

@@ -1,5 +1,5 @@
 import type { Rect } from '../raster/index.ts';
-import { type SurfaceId, TILE } from '../surface/index.ts';
+import { type SurfaceId, type TexelFormat, TILE } from '../surface/index.ts';
 import type { Id } from './layerBase.ts';
 import type { GroupLayer, Layer, Project, Sheet } from './types.ts';
 
@@ -48,7 +48,7 @@ export function placeOfLayer(sheet: Sheet, id: Id): LayerPlace | null {
 }
 
 /** Every surface that a layer's pixels lie on, and those of the layers within it. */
-export function surfacesOfLayer(layer: Layer): { readonly id: SurfaceId; readonly format: 'color' | 'mask' }[] {
+export function surfacesOfLayer(layer: Layer): { readonly id: SurfaceId; readonly format: TexelFormat }[] {
 	return [...eachLayer([layer])].flatMap((each) => [
 		...('surface' in each ? [{ id: each.surface, format: 'color' as const }] : []),
 		...(each.mask ? [{ id: each.mask.surface, format: 'mask' as const }] : []),
@@ -56,7 +56,7 @@ export function surfacesOfLayer(layer: Layer): { readonly id: SurfaceId; readonl
 }
 
 /** Every surface of a sheet that is kept: its layers' and its selection. */
-export const surfacesOfSheet = (sheet: Sheet): { readonly id: SurfaceId; readonly format: 'color' | 'mask' }[] => [
+export const surfacesOfSheet = (sheet: Sheet): { readonly id: SurfaceId; readonly format: TexelFormat }[] => [
 	...sheet.layers.flatMap(surfacesOfLayer),
 	...(sheet.selection ? [{ id: sheet.selection, format: 'mask' as const }] : []),
 ];

@@ -1,6 +1,6 @@
 import type { Kernels } from '@eppu/kernels';
 import { eachLayer, type Layer, paintLayer, type Sheet, surfacesOfLayer } from '../document/index.ts';
-import { type Affine, readBlock, resampled } from '../raster/index.ts';
+import { type Affine, type Block, readBlock, resampled } from '../raster/index.ts';
 import type { Picture, Surface, SurfaceId } from '../surface/index.ts';
 
 /** A layer taken up, with its pixels, to be put down on this or another sheet or project. */
@@ -9,7 +9,7 @@ export interface Clip {
 	readonly width: number;
 	readonly height: number;
 	/** Texels by surface id. */
-	readonly pictures: ReadonlyMap<SurfaceId, { readonly bytes: 1 | 4; readonly data: Uint8Array }>;
+	readonly pictures: ReadonlyMap<SurfaceId, { readonly bytes: Block['bytes']; readonly data: Uint8Array }>;
 }
 
 /** A layer with all its pixels; what a selection leaves out is left out of those of paint layers. */
@@ -21,7 +21,7 @@ export function clipOf(
 	selection: Uint8Array | null,
 ): Clip {
 	const rect = { x: 0, y: 0, width: sheet.width, height: sheet.height };
-	const pictures = new Map<SurfaceId, { bytes: 1 | 4; data: Uint8Array }>();
+	const pictures = new Map<SurfaceId, { bytes: Block['bytes']; data: Uint8Array }>();
 	for (const { id } of surfacesOfLayer(layer)) {
 		const surface = surfaces.get(id);
 		if (!surface) continue;

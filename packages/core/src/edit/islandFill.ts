@@ -1,6 +1,6 @@
 import type { Kernels } from '@eppu/kernels';
 import { eachTexelOfFace, type TexelMap } from '../atlas/index.ts';
-import type { Rgb8 } from '../color/index.ts';
+import { luma, type Rgb8 } from '../color/index.ts';
 import type { Topology } from '../mesh/index.ts';
 import {
 	createRecord,
@@ -36,7 +36,7 @@ export function fillRecord(
 	const color = r | (g << 8) | (b << 16);
 	const value = (color | (255 << 24)) >>> 0;
 	const at = new Uint32Array(surface.kinds.length);
-	const light = Math.round(0.3 * r + 0.59 * g + 0.11 * b);
+	const light = Math.round(luma(r, g, b));
 	const put = (x: number, y: number): void => {
 		const tile = (y >> 6) * surface.cols + (x >> 6);
 		const texels = at[tile] || (at[tile] = writableTexels(kernels, record, tile));

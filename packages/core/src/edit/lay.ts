@@ -1,6 +1,6 @@
 import type { Kernels } from '@eppu/kernels';
-import { type Hex, rgbOfHex } from '../color/index.ts';
-import { contentTiles, isEmptyRect, type Rect, readBlock, writeBlock } from '../raster/index.ts';
+import { type Hex, luma, rgbOfHex } from '../color/index.ts';
+import { type Block, contentTiles, isEmptyRect, type Rect, readBlock, writeBlock } from '../raster/index.ts';
 import { createRecord, type Picture, type Surface, type TileRecord } from '../surface/index.ts';
 
 /** Where an edit works: what it changes, and what limits it. */
@@ -34,7 +34,7 @@ export const selectedRect = ({ surface, selection }: EditScope): Rect =>
 export function layTexel(
 	data: Uint8Array,
 	i: number,
-	bytes: 1 | 4,
+	bytes: Block['bytes'],
 	r: number,
 	g: number,
 	b: number,
@@ -42,8 +42,8 @@ export function layTexel(
 	lock: boolean,
 ): void {
 	if (cover <= 0) return;
-	if (bytes === 1) {
-		data[i] = Math.round((data[i] as number) * (1 - cover) + (0.3 * r + 0.59 * g + 0.11 * b) * cover);
+	if (bytes !== 4) {
+		data[i] = Math.round((data[i] as number) * (1 - cover) + luma(r, g, b) * cover);
 		return;
 	}
 	const own = (data[i * 4 + 3] as number) / 255;

@@ -1,4 +1,4 @@
-import type { Rgb8 } from '../color/index.ts';
+import { luma, type Rgb8 } from '../color/index.ts';
 import { createToneMaps } from '../composite/index.ts';
 import { type Block, contentTiles, grownRect, isEmptyRect, meet, readBlock, writeBlock } from '../raster/index.ts';
 import { createRecord, type TileRecord } from '../surface/index.ts';
@@ -11,7 +11,7 @@ export interface ToneEdit {
 	readonly tone: ToneOp;
 }
 
-const lightness = ([r, g, b]: Rgb8): number => Math.round(0.3 * r + 0.59 * g + 0.11 * b);
+const lightness = (rgb: Rgb8): number => Math.round(luma(...rgb));
 
 function toneEdit(op: ToneOp, scope: EditScope): TileRecord {
 	const { kernels, surface } = scope;

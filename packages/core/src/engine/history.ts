@@ -9,6 +9,7 @@ import {
 	swapRecord,
 	type TileRecord,
 	type TileState,
+	texelBytes,
 	tileBytes,
 } from '../surface/index.ts';
 import { planesOf, texelsOf } from './press.ts';
@@ -81,7 +82,7 @@ export function createHistory(
 	const pressed = new Map<Step, Pressed[]>();
 	let spill: Spill | null = null;
 	let most = MOST_BYTES;
-	const planes = (record: TileRecord): number => (record.surface.format === 'color' ? 4 : 1);
+	const planes = (record: TileRecord): number => texelBytes(record.surface.format);
 
 	/** Presses up to `most` of a step's tiles; returns how many were left to press. */
 	const press = (step: Step, most: number): number => {

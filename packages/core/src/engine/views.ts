@@ -1,4 +1,4 @@
-import { rgbOfHex } from '../color/index.ts';
+import { luma, rgbOfHex } from '../color/index.ts';
 import { fillIdOf, groundOf, layersBlock, stackOf } from '../derive/index.ts';
 import { allTiles, belowOf, kindOf, layerOf, ownSurfaceOf } from '../document/index.ts';
 import { meanColor } from '../edit/index.ts';
@@ -86,7 +86,7 @@ export function reading(workspace: Workspace, strokes: Pick<ReturnType<typeof st
 			for (let i = 0; i < data.length; i += 4) {
 				if ((data[i + 3] as number) < 8) continue;
 				const [r, g, b] = [data[i] as number, data[i + 1] as number, data[i + 2] as number];
-				count(Math.round(0.299 * r + 0.587 * g + 0.114 * b));
+				count(Math.round(luma(r, g, b)));
 				count(256 + r);
 				count(512 + g);
 				count(768 + b);

@@ -10,6 +10,7 @@ import {
 	settleTile,
 	TILE,
 	type TileRecord,
+	texelFormats,
 	tileBytes,
 	tileState,
 	writableTexels,
@@ -37,9 +38,8 @@ export const tileRect = (surface: { readonly cols: number }, tile: number): Rect
 
 /** The texels of a surface in a rectangle; beside the surface there is nothing. */
 export function readBlock({ heap }: Kernels, surface: Surface, rect: Rect): Block {
-	const bytes = surface.format === 'color' ? 4 : 1;
+	const { bytes, fill } = texelFormats[surface.format];
 	const data = new Uint8Array(rect.width * rect.height * bytes);
-	const words = bytes === 4 ? new Uint32Array(data.buffer) : null;
 	for (const tile of tilesOfRect(surface, rect)) {
 		const { kind, data: at } = tileState(surface, tile);
 		if (kind === Kind.empty) continue;
@@ -48,9 +48,8 @@ export function readBlock({ heap }: Kernels, surface: Surface, rect: Rect): Bloc
 		for (let row = 0; row < part.height; row++) {
 			const to = (part.y - rect.y + row) * rect.width + part.x - rect.x;
 			const from = (ty + row) * TILE + tx;
-			if (!hasTexels(kind)) (words ?? data).fill(at, to, to + part.width);
-			else if (words) words.set(heap.u32.subarray((at >> 2) + from, (at >> 2) + from + part.width), to);
-			else data.set(heap.u8.subarray(at + from, at + from + part.width), to);
+			if (!hasTexels(kind)) fill(data.subarray(to * bytes, (to + part.width) * bytes), at);
+			else data.set(heap.u8.subarray(at + from * bytes, at + (from + part.width) * bytes), to * bytes);
 		}
 	}
 	return { rect, bytes, data };

@@ -1,10 +1,10 @@
 import type { Affine } from './path.ts';
 import type { Rect } from './rect.ts';
 
-/** Texels of a rectangle, row by row: RGBA8 straight alpha or A8. */
+/** Texels of a rectangle, row by row: RGBA8 straight alpha, A8, or one channel of 16 bits (little-endian). */
 export interface Block {
 	readonly rect: Rect;
-	readonly bytes: 1 | 4;
+	readonly bytes: 1 | 2 | 4;
 	readonly data: Uint8Array;
 }
 
@@ -24,8 +24,9 @@ export function resampled(block: Block, rect: Rect, back: Affine, smooth: boolea
 	const add = (x: number, y: number, weight: number): void => {
 		if (x < 0 || y < 0 || x >= width || y >= height || weight === 0) return;
 		const from = (y * width + x) * bytes;
-		if (bytes === 1) {
-			sum[3] = (sum[3] as number) + weight * (data[from] as number);
+		if (bytes !== 4) {
+			const value = bytes === 1 ? (data[from] as number) : (data[from] as number) + 256 * (data[from + 1] as number);
+			sum[3] = (sum[3] as number) + weight * value;
 			return;
 		}
 		const alpha = weight * (data[from + 3] as number);
@@ -58,8 +59,10 @@ export function resampled(block: Block, rect: Rect, back: Affine, smooth: boolea
 				add(u0 + 1, v0 + 1, s * t);
 			}
 			const alpha = (sum[3] as number) / (taps * taps);
-			if (bytes === 1) out[to] = Math.round(alpha);
-			else if ((sum[3] as number) > 0) {
+			if (bytes !== 4) {
+				out[to] = Math.round(alpha) & 255;
+				if (bytes === 2) out[to + 1] = Math.round(alpha) >> 8;
+			} else if ((sum[3] as number) > 0) {
 				for (let k = 0; k < 3; k++) out[to + k] = Math.round((sum[k] as number) / (sum[3] as number));
 				out[to + 3] = Math.round(alpha);
 			}

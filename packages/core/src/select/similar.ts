@@ -1,3 +1,4 @@
+import { luma } from '../color/index.ts';
 import type { Picture } from '../surface/index.ts';
 
 /**
@@ -58,9 +59,7 @@ export function toneRange(picture: Picture, low: number, high: number, soft: num
 	const { data } = picture;
 	const out = new Uint8Array(data.length / 4);
 	for (let i = 0; i < out.length; i++) {
-		const tone =
-			(0.299 * (data[i * 4] as number) + 0.587 * (data[i * 4 + 1] as number) + 0.114 * (data[i * 4 + 2] as number)) /
-			255;
+		const tone = luma(data[i * 4] as number, data[i * 4 + 1] as number, data[i * 4 + 2] as number) / 255;
 		out[i] = Math.round((data[i * 4 + 3] as number) * withinTones(tone, low, high, soft));
 	}
 	return out;

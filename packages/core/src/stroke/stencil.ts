@@ -1,3 +1,4 @@
+import { luma } from '../color/index.ts';
 import type { Target } from '../projection/index.ts';
 import type { Picture } from '../surface/index.ts';
 import { TILE, TILE_TEXELS } from '../surface/index.ts';
@@ -231,7 +232,7 @@ export function paintPictureOf({ width, height, data }: Picture): PaintPicture {
 	for (let i = 3; i < data.length; i += 4) if ((data[i] as number) < 255) clear = true;
 	for (let i = 0; i < tone.length; i++) {
 		const [r, g, b, a] = data.subarray(i * 4, i * 4 + 4) as unknown as [number, number, number, number];
-		tone[i] = clear ? a : Math.round(0.299 * r + 0.587 * g + 0.114 * b);
+		tone[i] = clear ? a : Math.round(luma(r, g, b));
 	}
 	return { width, height, tone, rgba: data };
 }

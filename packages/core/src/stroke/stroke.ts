@@ -1,6 +1,6 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import type { SeamReader } from '../atlas/index.ts';
-import { type Hex, rgbOfHex, type ToneTool } from '../color/index.ts';
+import { type Hex, luma, rgbOfHex, type ToneTool } from '../color/index.ts';
 import {
 	type Coverage,
 	clearCoverage,
@@ -118,7 +118,7 @@ export function beginStroke(
 	const dabs = createDabs(tip, means.picture, means.seed, means.color);
 	const record = createRecord(surface);
 	const [red, green, blue] = rgbOfHex(means.color);
-	const light = Math.round(0.3 * red + 0.59 * green + 0.11 * blue);
+	const light = Math.round(luma(red, green, blue));
 	const constant = heap.alloc(64);
 	const gated = means.over || tip.wet > 0 ? heap.alloc(TILE_TEXELS * 2) : 0;
 	const curve = tip.wet > 0 ? wetCurve(kernels, tip) : 0;

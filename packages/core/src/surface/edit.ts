@@ -1,5 +1,6 @@
 import type { Heap, Kernels, Ptr } from '@eppu/kernels';
-import { dropTile, type Surface, setTileState, settleTile, tileBytes, tileState, writeTexels } from './surface.ts';
+import { tileBytes } from './format.ts';
+import { dropTile, type Surface, setTileState, settleTile, tileState, writeTexels } from './surface.ts';
 import { emptyTile, hasTexels, type TileState } from './tile.ts';
 
 /**

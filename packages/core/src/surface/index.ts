@@ -12,6 +12,7 @@ export {
 	takeBefore,
 	writableTexels,
 } from './edit.ts';
+export { type TexelFormat, texelBytes, texelFormats, tileBytes } from './format.ts';
 export { type Picture, pictureIntoSurface, pictureOfSurface, tileIntoPicture } from './picture.ts';
 export {
 	clearSurface,
@@ -24,9 +25,7 @@ export {
 	settleTile,
 	stateTexels,
 	surfaceBytes,
-	type TexelFormat,
 	texelAt,
-	tileBytes,
 	tileState,
 	writeTexels,
 } from './surface.ts';

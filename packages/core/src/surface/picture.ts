@@ -1,9 +1,10 @@
 import type { Kernels } from '@eppu/kernels';
 import { createRecord, freshTexels, putTexels, type TileRecord } from './edit.ts';
+import { texelBytes } from './format.ts';
 import { readTexels, type Surface } from './surface.ts';
 import { TILE } from './tile.ts';
 
-/** A whole picture in rows from the top: RGBA8 straight alpha, or one byte a texel. */
+/** A whole picture in rows from the top: RGBA8 straight alpha, or one channel of 8 or 16 bits (little-endian). */
 export interface Picture {
 	readonly width: number;
 	readonly height: number;
@@ -26,7 +27,7 @@ export function tileIntoPicture(tile: Uint8Array, picture: Picture, index: numbe
 
 /** The surface as one picture. */
 export function pictureOfSurface(kernels: Kernels, surface: Surface): Picture {
-	const bytes = surface.format === 'color' ? 4 : 1;
+	const bytes = texelBytes(surface.format);
 	const picture = {
 		width: surface.width,
 		height: surface.height,
@@ -39,7 +40,7 @@ export function pictureOfSurface(kernels: Kernels, surface: Surface): Picture {
 
 /** Lays a picture of the surface's size over all its tiles, and returns what was there. */
 export function pictureIntoSurface(kernels: Kernels, picture: Picture, surface: Surface): TileRecord {
-	const bytes = surface.format === 'color' ? 4 : 1;
+	const bytes = texelBytes(surface.format);
 	if (picture.data.length !== surface.width * surface.height * bytes)
 		throw new RangeError(`The picture is not of the sheet's size, ${surface.width} by ${surface.height}.`);
 	const record = createRecord(surface);

@@ -1,9 +1,8 @@
 import type { Heap, Kernels, Ptr } from '@eppu/kernels';
-import { emptyTile, hasTexels, Kind, TILE, TILE_TEXELS, type TileState } from './tile.ts';
+import { type TexelFormat, texelBytes, texelFormats, tileBytes } from './format.ts';
+import { emptyTile, hasTexels, Kind, TILE, type TileState } from './tile.ts';
 
 export type SurfaceId = string;
-/** What a texel is: straight-alpha sRGB RGBA8, or A8. */
-export type TexelFormat = 'color' | 'mask';
 
 /** A picture of sparse 64x64 tiles. Its tiles change only through `edit.ts`. */
 export interface Surface {
@@ -16,9 +15,6 @@ export interface Surface {
 	readonly kinds: Uint8Array;
 	readonly data: Uint32Array;
 }
-
-/** Bytes of one tile's texels. */
-export const tileBytes = (format: TexelFormat): number => (format === 'color' ? TILE_TEXELS * 4 : TILE_TEXELS);
 
 /** An empty surface; nothing is allocated for its texels. */
 export function createSurface(id: SurfaceId, format: TexelFormat, width: number, height: number): Surface {
@@ -65,8 +61,7 @@ export function writeTexels({ heap, run }: Kernels, format: TexelFormat, state: 
 	const bytes = tileBytes(format);
 	if (hasTexels(state.kind)) run.copy(out, state.data, bytes);
 	else if (state.kind === Kind.empty) run.clear(out, bytes);
-	else if (format === 'color') heap.u32.fill(state.data, out >> 2, (out + bytes) >> 2);
-	else heap.u8.fill(state.data, out, out + bytes);
+	else texelFormats[format].fill(heap.u8.subarray(out, out + bytes), state.data);
 }
 
 /** A copy of a state's texels outside the kernels' memory. */
@@ -74,9 +69,7 @@ export function stateTexels(heap: Heap, format: TexelFormat, state: TileState): 
 	const bytes = tileBytes(format);
 	const out = new Uint8Array(bytes);
 	if (hasTexels(state.kind)) out.set(heap.u8.subarray(state.data, state.data + bytes));
-	else if (state.kind === Kind.uniform)
-		if (format === 'color') new Uint32Array(out.buffer).fill(state.data);
-		else out.fill(state.data);
+	else if (state.kind === Kind.uniform) texelFormats[format].fill(out, state.data);
 	return out;
 }
 
@@ -86,26 +79,22 @@ export const readTexels = (heap: Heap, surface: Surface, index: number): Uint8Ar
 
 /** Looks at texels at `at` and returns their state: an empty or uniform tile gives its block back. */
 export function settleTile(kernels: Kernels, format: TexelFormat, at: Ptr): TileState {
-	const { heap, run } = kernels;
-	const kind: Kind = format === 'color' ? run.classifyColor(at) : run.classifyMask(at);
+	const { heap } = kernels;
+	const kind = texelFormats[format].classify(kernels, at);
 	if (hasTexels(kind)) return { kind, data: at };
-	const value = kind === Kind.empty ? 0 : format === 'color' ? (heap.u32[at >> 2] ?? 0) : (heap.u8[at] ?? 0);
+	const value = kind === Kind.empty ? 0 : texelFormats[format].first(heap, at);
 	heap.free(at, tileBytes(format));
 	return { kind, data: value };
 }
 
-/** One texel as [r, g, b, a] 0..255; a mask's value stands in all four. Outside the surface: zeros. */
+/** One texel as [r, g, b, a] 0..255; what has one channel shows it in all four. Outside the surface: zeros. */
 export function texelAt(heap: Heap, surface: Surface, x: number, y: number): readonly [number, number, number, number] {
 	if (x < 0 || y < 0 || x >= surface.width || y >= surface.height) return [0, 0, 0, 0];
 	const index = Math.floor(y / TILE) * surface.cols + Math.floor(x / TILE);
 	const { kind, data } = tileState(surface, index);
 	const at = (y % TILE) * TILE + (x % TILE);
-	if (surface.format === 'mask') {
-		const v = hasTexels(kind) ? (heap.u8[data + at] ?? 0) : data;
-		return [v, v, v, v];
-	}
-	const v = hasTexels(kind) ? (heap.u32[(data >> 2) + at] ?? 0) : data;
-	return [v & 255, (v >> 8) & 255, (v >> 16) & 255, v >>> 24];
+	const { first, rgba } = texelFormats[surface.format];
+	return rgba(hasTexels(kind) ? first(heap, data + at * texelBytes(surface.format)) : data);
 }
 
 /** Bytes of the texels a surface holds in memory. */

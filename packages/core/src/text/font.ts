@@ -86,5 +86,3 @@ export function fontOf(name: FontName): Font {
 	known.set(name, font);
 	return font;
 }
-
-export const isFont = (name: string): name is FontName => fontNames.some((each) => each.name === name);

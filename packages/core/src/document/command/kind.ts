@@ -1,4 +1,4 @@
-import type { SurfaceId } from '../../surface/index.ts';
+import type { SurfaceId, TexelFormat } from '../../surface/index.ts';
 import type { Id, Project } from '../types.ts';
 
 /** A change of the document, apart from its pixels, told by its name. */
@@ -22,7 +22,7 @@ export interface Applied {
 /** A surface that must be there for what a command makes, and how it begins where it is not there yet. */
 export interface NeededSurface {
 	readonly id: SurfaceId;
-	readonly format: 'color' | 'mask';
+	readonly format: TexelFormat;
 	readonly sheet: Id;
 	readonly start: 'empty' | 'white' | { readonly copyOf: SurfaceId };
 }
