@@ -7,6 +7,7 @@ const rooms = [
 	'tone',
 	'composite',
 	'mesh',
+	'layout',
 	'atlas',
 	'projection',
 	'stroke',

@@ -2,7 +2,7 @@
 
 import type { BlendMode, StackLayer } from '@eppu/core/composite';
 import type { Layer, Project } from '@eppu/core/document';
-import type { Mesh } from '@eppu/core/mesh';
+import type { LaidMesh } from '@eppu/core/mesh';
 import { createSurface, pictureIntoSurface, type Surface } from '@eppu/core/surface';
 import type { Kernels } from '@eppu/kernels';
 import { addBox, around, createMeshBuilder, type Rect } from '../demo/mesh/shapes.ts';
@@ -136,7 +136,7 @@ function maskHoles(mask: Uint8Array, size: number, seed: number): void {
 }
 
 /** A figure of balls, tubes and boxes, about 5,000 faces, its islands set out on a grid. */
-export function benchMesh(): Mesh {
+export function benchMesh(): LaidMesh {
 	const builder = createMeshBuilder();
 	const pad = 0.006;
 	let next = 0;
@@ -173,7 +173,7 @@ export function benchMesh(): Mesh {
 }
 
 /** A project of the bench's model on one square sheet with the given layers. */
-export function benchProject(mesh: Mesh, size: number, layers: readonly Layer[]): Project {
+export function benchProject(mesh: LaidMesh, size: number, layers: readonly Layer[]): Project {
 	return {
 		schema: 1,
 		id: 'bench',

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { apiaryPalette } from '@eppu/core/color';
 import { type Desk, emptyDesk, type Layer, type Project, usualBleed } from '@eppu/core/document';
 import { type Engine, openEngine } from '@eppu/core/engine';
-import { type Mesh, meshBounds, writeGlb } from '@eppu/core/mesh';
+import { type LaidMesh, meshBounds, writeGlb } from '@eppu/core/mesh';
 import { type Camera, framing, homeCamera } from '@eppu/core/projection';
 import { loadKernels } from '@eppu/kernels/node';
 import { hiveMesh } from './mesh/hive.ts';
@@ -23,7 +23,7 @@ interface Plan {
 	readonly name: string;
 	readonly model: string;
 	readonly file: string;
-	readonly mesh: Mesh;
+	readonly mesh: LaidMesh;
 	readonly sheets: readonly {
 		readonly id: string;
 		readonly name: string;

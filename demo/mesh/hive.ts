@@ -1,5 +1,5 @@
 /** The plank hive box: two stacked boxes of boards, a floor with a landing lip, and a pitched roof; one sheet. */
-import type { Mesh } from '@eppu/core/mesh';
+import type { LaidMesh } from '@eppu/core/mesh';
 import { addBox, createMeshBuilder, type P3, type Rect } from './shapes.ts';
 
 const row = (y: number, h: number, widths: readonly number[], from = 0.014): Rect[] => {
@@ -24,7 +24,7 @@ export const hiveRects = {
 	undersides: row(0.85, 0.08, [0.15, 0.15], 0.62),
 };
 
-export function hiveMesh(): Mesh {
+export function hiveMesh(): LaidMesh {
 	const builder = createMeshBuilder();
 	builder.part('Upper box');
 	addBox(builder, [0, 0.52, 0], [1, 0.52, 0.86], hiveRects.upper, 2);

@@ -1,5 +1,5 @@
 /** Builds meshes from patches: grids of points, each one island in a rectangle of its sheet. */
-import type { Mesh } from '@eppu/core/mesh';
+import type { LaidMesh } from '@eppu/core/mesh';
 
 export type P3 = readonly [number, number, number];
 /** Island rectangle on the sheet, 0..1, v downwards. */
@@ -20,7 +20,7 @@ export interface MeshBuilder {
 	grid(nu: number, nv: number, point: (u: number, v: number) => P3, rect: Rect, rows?: readonly number[]): void;
 	/** A fan around a centre: `rim` gives the border for t 0..1 counter-clockwise seen from outside; a round island. */
 	fan(n: number, center: P3, rim: (t: number) => P3, rect: Rect): void;
-	mesh(): Mesh;
+	mesh(): LaidMesh;
 }
 
 const sub = (a: P3, b: P3): P3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];

@@ -1,5 +1,5 @@
 /** The smoker can: body, lid and spout on the sheet "Can", bellows on the sheet "Bellows". One unit is about 20 cm. */
-import type { Mesh } from '@eppu/core/mesh';
+import type { LaidMesh } from '@eppu/core/mesh';
 import { around, createMeshBuilder, type P3, type Rect } from './shapes.ts';
 
 /** Rings of the body from the top: radius and height; beads at both rims. */
@@ -73,7 +73,7 @@ function boardOutline(t: number): readonly [number, number] {
 	return [0.34 * square(c) * (1 - 0.18 * square(-s) * (s < 0 ? 1 : 0)), 0.5 * square(s)];
 }
 
-export function smokerMesh(): Mesh {
+export function smokerMesh(): LaidMesh {
 	const builder = createMeshBuilder();
 	const tube = (profile: readonly (readonly [number, number])[], rect: Rect): void => {
 		const { n, at } = lathe(profile);

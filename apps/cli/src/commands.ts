@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { picturesNamed } from '@eppu/core/derive';
 import { type Engine, openEngine } from '@eppu/core/engine';
 import { fileName, sheetPng, unpackPicture } from '@eppu/core/format';
-import { type Mesh, readModel } from '@eppu/core/mesh';
+import { type LaidMesh, readModel } from '@eppu/core/mesh';
 import { loadKernels } from '@eppu/kernels/node';
 import { dataFile, keptTiles, openSourceStore, type ProjectCard, type Store } from '@eppu/server/store';
 
@@ -61,7 +61,7 @@ export async function checkData(file: string): Promise<string[]> {
 /** Opens a kept project in an engine, as the browser does. */
 export async function openKept(store: Store, id: string): Promise<Engine> {
 	const stored = store.load(id);
-	const meshes = new Map<string, Mesh>();
+	const meshes = new Map<string, LaidMesh>();
 	for (const model of stored.project.models) {
 		const { name, bytes } = store.asset(id, model.asset.hash);
 		const read = await readModel(new Uint8Array(bytes), name);

@@ -2,10 +2,10 @@ import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { smokerMesh } from '../../../demo/mesh/smoker.ts';
 import { buildTexelMap, eachTexelOfFace, faceAt } from '../src/atlas/index.ts';
-import type { Mesh } from '../src/mesh/index.ts';
+import type { LaidMesh } from '../src/mesh/index.ts';
 
 /** A mesh of loose triangles given by UVs; positions do not matter here. */
-const flat = (triangles: readonly (readonly number[])[]): Mesh => ({
+const flat = (triangles: readonly (readonly number[])[]): LaidMesh => ({
 	positions: new Float32Array(triangles.length * 9),
 	uvs: new Float32Array(triangles.flat()),
 	normals: null,

@@ -2,7 +2,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { cutPolygon } from '../src/mesh/build.ts';
-import { type Mesh, readObj } from '../src/mesh/index.ts';
+import { type LaidMesh, readObj } from '../src/mesh/index.ts';
 
 type Point = readonly [number, number];
 
@@ -73,7 +73,7 @@ describe('a polygon cut into triangles', () => {
 });
 
 /** The place in space of a place on the sheet, by every face that covers it. */
-function placesAt(mesh: Mesh, u: number, v: number): number[][] {
+function placesAt(mesh: LaidMesh, u: number, v: number): number[][] {
 	const out: number[][] = [];
 	for (let i = 0; i < mesh.indices.length; i += 3) {
 		const [a, b, c] = [0, 1, 2].map((k) => mesh.indices[i + k] as number) as [number, number, number];

@@ -19,11 +19,11 @@ import {
 } from '../src/document/index.ts';
 import { shapes } from '../src/document/shapes.ts';
 import { type Engine, type KeptTile, openEngine, type StrokeSpec } from '../src/engine/index.ts';
-import type { Mesh } from '../src/mesh/index.ts';
+import type { LaidMesh } from '../src/mesh/index.ts';
 import { homeCamera } from '../src/projection/index.ts';
 import { defaultTip } from '../src/stroke/index.ts';
 
-let mesh: Mesh;
+let mesh: LaidMesh;
 let kernels: Kernels;
 beforeAll(async () => {
 	kernels = await loadKernels();

@@ -4,7 +4,7 @@ import { hiveMesh } from '../../../demo/mesh/hive.ts';
 import { around, createMeshBuilder } from '../../../demo/mesh/shapes.ts';
 import { smokerMesh } from '../../../demo/mesh/smoker.ts';
 import {
-	type Mesh,
+	type LaidMesh,
 	meshBounds,
 	readGlb,
 	readModel,
@@ -15,7 +15,7 @@ import {
 } from '../src/mesh/index.ts';
 import { watchCosts } from './oracle/costs.ts';
 
-const tube = (): Mesh => {
+const tube = (): LaidMesh => {
 	const builder = createMeshBuilder();
 	builder.part('Tube');
 	builder.grid(12, 3, (u, v) => around(u, 1, 1 - v), { x: 0.1, y: 0.1, w: 0.8, h: 0.3 });
@@ -24,13 +24,13 @@ const tube = (): Mesh => {
 };
 
 /** Positions and UVs of all corners in the order of the faces: what a mesh is, however its vertices are shared. */
-const corners = (mesh: Mesh): number[] =>
+const corners = (mesh: LaidMesh): number[] =>
 	[...mesh.indices].flatMap((v) => [
 		...mesh.positions.subarray(v * 3, v * 3 + 3),
 		...mesh.uvs.subarray(v * 2, v * 2 + 2),
 	]);
 
-const read = (result: ReturnType<typeof readObj>): Mesh => {
+const read = (result: ReturnType<typeof readObj>): LaidMesh => {
 	if (!result.ok) throw new Error(result.error.text);
 	return result.mesh;
 };

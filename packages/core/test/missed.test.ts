@@ -4,7 +4,7 @@ import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { type Layer, type Project, paintLayer } from '../src/document/index.ts';
 import { type Engine, openEngine, type StrokeSpec } from '../src/engine/index.ts';
-import type { Mesh } from '../src/mesh/index.ts';
+import type { LaidMesh } from '../src/mesh/index.ts';
 import { homeCamera } from '../src/projection/index.ts';
 import { defaultTip } from '../src/stroke/index.ts';
 import { box, projectOf } from './oracle/meshes.ts';
@@ -15,7 +15,7 @@ beforeAll(async () => {
 });
 const SIDE = 256;
 const open = (
-	mesh: Mesh = box(),
+	mesh: LaidMesh = box(),
 	layer: Layer = paintLayer('p', 'Paint'),
 	change: (project: Project) => Project = (each) => each,
 ): Engine => openEngine(kernels, change(projectOf(mesh, SIDE, [layer])), [], new Map([['m', mesh]]));
@@ -65,7 +65,7 @@ describe('a stroke that changes nothing', () => {
 	});
 	test('on a side that is seen edge-on', () => {
 		// A single upright square seen along itself, a hair from its front.
-		const mesh: Mesh = {
+		const mesh: LaidMesh = {
 			positions: Float32Array.from([0, -1, -1, 0, -1, 1, 0, 1, 1, 0, 1, -1]),
 			uvs: Float32Array.from([0.1, 0.9, 0.9, 0.9, 0.9, 0.1, 0.1, 0.1]),
 			normals: null,

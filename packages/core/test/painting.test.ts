@@ -6,7 +6,7 @@ import fc from 'fast-check';
 import { facesOfTile, seamReader } from '../src/atlas/index.ts';
 import { paintLayer } from '../src/document/index.ts';
 import { type Engine, openEngine, type StrokeSpec } from '../src/engine/index.ts';
-import type { Mesh } from '../src/mesh/index.ts';
+import type { LaidMesh } from '../src/mesh/index.ts';
 import { homeCamera } from '../src/projection/index.ts';
 import {
 	defaultTip,
@@ -27,7 +27,7 @@ beforeAll(async () => {
 });
 
 const SIDE = 256;
-const open = (mesh: Mesh, side = SIDE): Engine =>
+const open = (mesh: LaidMesh, side = SIDE): Engine =>
 	openEngine(kernels, projectOf(mesh, side), [], new Map([['m', mesh]]));
 const sight = { camera: { ...homeCamera, yaw: 0, pitch: 0, distance: 8 }, width: 300, height: 300 };
 const plain: Tip = { ...unruled(defaultTip), size: 24, strength: 1, edge: 1 };
@@ -58,9 +58,11 @@ const texel = (data: Uint8Array, x: number, y: number, side = SIDE): number[] =>
 	...data.subarray((y * side + x) * 4, (y * side + x) * 4 + 4),
 ];
 type P2 = [number, number];
-const pointOf = (mesh: Mesh, vertex: number): number[] => [...mesh.positions.subarray(vertex * 3, vertex * 3 + 3)];
-const endsOf = (mesh: Mesh, { face, corner }: { readonly face: number; readonly corner: number }): [number, number] =>
-	[0, 1].map((k) => mesh.indices[face * 3 + ((corner + k) % 3)] as number) as [number, number];
+const pointOf = (mesh: LaidMesh, vertex: number): number[] => [...mesh.positions.subarray(vertex * 3, vertex * 3 + 3)];
+const endsOf = (
+	mesh: LaidMesh,
+	{ face, corner }: { readonly face: number; readonly corner: number },
+): [number, number] => [0, 1].map((k) => mesh.indices[face * 3 + ((corner + k) % 3)] as number) as [number, number];
 /** Stripes of two colours across the sheet. */
 const striped = (engine: Engine, width = 16, colors = ['#d04020', '#2050c0'] as const): void => {
 	const data = new Uint8Array(SIDE * SIDE * 4);

@@ -3,7 +3,7 @@ import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { buildTexelMap, type TexelMap } from '../src/atlas/index.ts';
-import { type Mesh, meshBounds } from '../src/mesh/index.ts';
+import { type LaidMesh, meshBounds } from '../src/mesh/index.ts';
 import {
 	type Camera,
 	cameraBasis,
@@ -113,7 +113,7 @@ test.each([
 /** Every texel's screen place by brute force over its face, or null; gutter texels on their face's plane. */
 function project(
 	map: TexelMap,
-	mesh: Mesh,
+	mesh: LaidMesh,
 	camera_: Camera,
 	face: number,
 	x: number,
@@ -288,7 +288,7 @@ test('a model rendered without a graphics card shows its sheet’s colours where
 
 describe('straight views', () => {
 	/** The mean coverage of the texels of each face, under one dab over the whole view. */
-	const takenBy = (mesh: Mesh, seen: Camera, reach: 'seen' | 'front' | 'through' = 'seen', fade = 0): number[] => {
+	const takenBy = (mesh: LaidMesh, seen: Camera, reach: 'seen' | 'front' | 'through' = 'seen', fade = 0): number[] => {
 		const size = 256;
 		const map = buildTexelMap(mesh, () => true, size, size, 4);
 		const bins = createBins(createView(mesh, projectionOf(seen, 320, 320), undefined, reach, fade), map);
@@ -354,7 +354,7 @@ test('where another part hides the surface, the rim of the paint is smooth', () 
 			const a = ((angle + turn) * Math.PI) / 180;
 			return [half * Math.SQRT2 * Math.cos(a), half * Math.SQRT2 * Math.sin(a), z];
 		});
-	const mesh: Mesh = {
+	const mesh: LaidMesh = {
 		positions: Float32Array.from([...quad(2, 0, 0), ...quad(0.6, 0.8, 20)]),
 		uvs: Float32Array.from([
 			0.95, 0.05, 0.05, 0.05, 0.05, 0.95, 0.95, 0.95, 0.99, 0.99, 0.98, 0.99, 0.98, 0.98, 0.99, 0.98,

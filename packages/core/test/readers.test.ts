@@ -2,17 +2,25 @@
 import { Document, WebIO } from '@gltf-transform/core';
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { type Mesh, type MeshResult, readGlb, readModel, readObj, topologyOf, writeGlb } from '../src/mesh/index.ts';
+import {
+	type LaidMesh,
+	type MeshResult,
+	readGlb,
+	readModel,
+	readObj,
+	topologyOf,
+	writeGlb,
+} from '../src/mesh/index.ts';
 import { watchCosts } from './oracle/costs.ts';
 import { box } from './oracle/meshes.ts';
 
 const utf8 = (text: string): Uint8Array => new TextEncoder().encode(text);
-const good = (result: MeshResult): { mesh: Mesh; notes: readonly string[] } => {
+const good = (result: MeshResult): { mesh: LaidMesh; notes: readonly string[] } => {
 	if (!result.ok) throw new Error(result.error.text);
 	return result;
 };
 /** Area of the faces on the sheet, and how much of it runs clockwise. */
-const areaOf = (mesh: Mesh): { all: number; turned: number } => {
+const areaOf = (mesh: LaidMesh): { all: number; turned: number } => {
 	let [all, turned] = [0, 0];
 	for (let i = 0; i < mesh.indices.length; i += 3) {
 		const [a, b, c] = [0, 1, 2].map((k) => (mesh.indices[i + k] as number) * 2) as [number, number, number];

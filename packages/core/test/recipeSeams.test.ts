@@ -6,7 +6,7 @@ import fc from 'fast-check';
 import { around, createMeshBuilder } from '../../../demo/mesh/shapes.ts';
 import { paintLayer, washLayer } from '../src/document/index.ts';
 import { type Engine, type KeptTile, openEngine } from '../src/engine/index.ts';
-import { type Mesh, topologyOf } from '../src/mesh/index.ts';
+import { type LaidMesh, topologyOf } from '../src/mesh/index.ts';
 import { newStep, type RecipeStep, type StepName } from '../src/recipe/index.ts';
 import { pictureOfSurface, readTexels, type Surface } from '../src/surface/index.ts';
 import { box, projectOf, tube } from './oracle/meshes.ts';
@@ -18,7 +18,7 @@ beforeAll(async () => {
 
 const SIDE = 160;
 const step = (name: StepName, change: object = {}): RecipeStep => ({ ...newStep(name, name), ...change }) as RecipeStep;
-const open = (mesh: Mesh, side: number, steps: readonly RecipeStep[], tiles: readonly KeptTile[] = []): Engine =>
+const open = (mesh: LaidMesh, side: number, steps: readonly RecipeStep[], tiles: readonly KeptTile[] = []): Engine =>
 	openEngine(
 		kernels,
 		projectOf(mesh, side, [
@@ -32,7 +32,7 @@ const maskOf = (engine: Engine): Uint8Array => {
 	engine.refresh(() => false);
 	return pictureOfSurface(kernels, engine.surface('w~mask') as Surface).data;
 };
-const made = (mesh: Mesh, side: number, steps: readonly RecipeStep[]): Uint8Array => {
+const made = (mesh: LaidMesh, side: number, steps: readonly RecipeStep[]): Uint8Array => {
 	const engine = open(mesh, side, steps);
 	const mask = maskOf(engine);
 	engine.close();
@@ -40,7 +40,7 @@ const made = (mesh: Mesh, side: number, steps: readonly RecipeStep[]): Uint8Arra
 };
 
 /** The tube with its seam half way round from where it is. */
-const turnedTube = (): Mesh => {
+const turnedTube = (): LaidMesh => {
 	const builder = createMeshBuilder();
 	builder.part('Tube');
 	builder.grid(24, 6, (u, v) => around(u + 0.5, 1, 1.6 - 3.2 * v), { x: 0.1, y: 0.1, w: 0.8, h: 0.5 });
@@ -80,7 +80,7 @@ test.each(sources.flatMap((source) => shapers.map((shaper) => [source.step, shap
 
 /** Both sides of every seam read between texels, as a game reads them: mean difference and how much there is to differ. */
 function apartOverSeams(
-	mesh: Mesh,
+	mesh: LaidMesh,
 	side: number,
 	tone: Uint8Array,
 ): { readonly mean: number; readonly spread: number } {

@@ -9,7 +9,7 @@ import {
 	washLayer,
 } from '@eppu/core/document';
 import { isPictureName, readPictureFile } from '@eppu/core/format';
-import type { Mesh, MeshResult } from '@eppu/core/mesh';
+import type { LaidMesh, MeshResult } from '@eppu/core/mesh';
 import { api, hashOf } from '../server/api.ts';
 
 /** A file looked at before a project is made from it. */
@@ -18,7 +18,7 @@ export type Start =
 			readonly kind: 'model';
 			readonly name: string;
 			readonly bytes: Uint8Array;
-			readonly mesh: Mesh;
+			readonly mesh: LaidMesh;
 			readonly notes: readonly string[];
 	  }
 	| {

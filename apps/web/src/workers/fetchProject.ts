@@ -1,7 +1,7 @@
 import { currentDesk, type Desk, desksProblem, type Id, type Project, projectProblem } from '@eppu/core/document';
 import type { KeptTile } from '@eppu/core/engine';
 import { createPackReader, inflateTexels, type PackedTile, readPack } from '@eppu/core/format';
-import { type Mesh, readModel } from '@eppu/core/mesh';
+import { type LaidMesh, readModel } from '@eppu/core/mesh';
 import type { HeldPack } from '../studio/protocol.ts';
 
 /** A project that cannot be opened; the text says why and what to do. */
@@ -18,7 +18,7 @@ export interface FetchedProject {
 	readonly project: Project;
 	readonly desk: Desk | null;
 	readonly revision: number;
-	readonly meshes: ReadonlyMap<Id, Mesh>;
+	readonly meshes: ReadonlyMap<Id, LaidMesh>;
 	/** The files that the project names, by their hash. */
 	readonly files: ReadonlyMap<string, Uint8Array<ArrayBuffer>>;
 	/** Its tiles as they come, some at a time: the server's, and over them those that it has not taken. */
@@ -114,7 +114,7 @@ export async function fetchProject(id: Id, held: readonly HeldPack[]): Promise<F
 	if (problem) throw new OpenError(problem);
 	const kept = currentDesk(head.desk);
 	const files = new Map<string, Uint8Array<ArrayBuffer>>();
-	const meshes = new Map<Id, Mesh>();
+	const meshes = new Map<Id, LaidMesh>();
 	for (const model of project.models) {
 		const bytes = await bytesOf(`/api/projects/${id}/files/${model.asset.hash}`);
 		files.set(model.asset.hash, bytes);

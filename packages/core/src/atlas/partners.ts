@@ -1,4 +1,4 @@
-import type { Mesh, Topology } from '../mesh/index.ts';
+import type { LaidMesh, Topology } from '../mesh/index.ts';
 import { TILE } from '../surface/index.ts';
 import type { TexelMap } from './texelMap.ts';
 import { facesOfTile } from './tileFaces.ts';
@@ -60,7 +60,7 @@ function affine(from: readonly [P2, P2, P2], to: readonly [P2, P2, P2]): number[
 }
 
 /** Reads over the seams between islands of one sheet; seams to other sheets, and open borders, lead nowhere. */
-export function seamReader(mesh: Mesh, topology: Topology, map: TexelMap): SeamReader {
+export function seamReader(mesh: LaidMesh, topology: Topology, map: TexelMap): SeamReader {
 	const { positions, uvs, indices } = mesh;
 	const vertex = (face: number, corner: number): number => indices[face * 3 + (corner % 3)] as number;
 	const point = (v: number): number[] => [0, 1, 2].map((k) => positions[v * 3 + k] as number);

@@ -1,4 +1,4 @@
-import type { Mesh } from '../mesh/index.ts';
+import type { LaidMesh } from '../mesh/index.ts';
 import { triangleSpans } from './spans.ts';
 
 /**
@@ -39,7 +39,7 @@ class Growing {
 
 /** The texel map of the faces for which `onSheet` holds, for a sheet of width by height and a gutter of `bleed`. */
 export function buildTexelMap(
-	mesh: Mesh,
+	mesh: LaidMesh,
 	onSheet: (face: number) => boolean,
 	width: number,
 	height: number,

@@ -6,7 +6,7 @@ import { Kind, TILE } from '../surface/index.ts';
 import { finishIdOf, maskIdOf } from './derivedId.ts';
 import { cut, imageInputs, outlineOf } from './inputs.ts';
 import { alphaOf, bare, layersBlock } from './layerPicture.ts';
-import type { Means } from './means.ts';
+import { type Means, saysOfSheet } from './means.ts';
 import type { Derived } from './spec.ts';
 
 /** What a finish of a layer follows. */
@@ -59,7 +59,7 @@ export function finishNode(means: Means, sheet: Sheet, layer: Layer, finish: Any
 	return {
 		id: finishIdOf(layer, finish),
 		format: 'color',
-		key: JSON.stringify([says, here, ...(reads === 'mask' ? [] : [outlineOf(bare(layer))])]),
+		key: JSON.stringify([says, here, saysOfSheet(means, sheet), ...(reads === 'mask' ? [] : [outlineOf(bare(layer))])]),
 		inputs: reads === 'shape' ? imageInputs(bare(layer)) : reads === 'mask' && mask ? [mask] : [],
 		reach,
 		...(reset ? { reset } : {}),

@@ -6,7 +6,7 @@ import { ownMaskIdOf } from './derivedId.ts';
 import { cut, imageInputs, outlineOf } from './inputs.ts';
 import { viewsOf } from './islandViews.ts';
 import { alone } from './layerPicture.ts';
-import type { Means } from './means.ts';
+import { type Means, saysOfSheet } from './means.ts';
 import { groundOf } from './recipeGround.ts';
 import { prefixField } from './recipePrefix.ts';
 import type { Derived } from './spec.ts';
@@ -26,7 +26,12 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 	});
 	const id = ownMaskIdOf(layer);
 	const pictured = recipe.map((step) => step.step === 'picture' && Boolean(means.pictures.stencil(step.picture)));
-	const says = JSON.stringify([taps.map(({ other }) => outlineOf(alone(other))), pictured, reach]);
+	const says = JSON.stringify([
+		taps.map(({ other }) => outlineOf(alone(other))),
+		pictured,
+		reach,
+		saysOfSheet(means, sheet),
+	]);
 	/** On cells of several texels, with no look over seams. */
 	const draft = (rect: Rect): Uint8Array => {
 		const wide = grownRect(rect, Math.ceil(reach / DRAFT + 1) * DRAFT);

@@ -1,7 +1,7 @@
 import type { Kernels } from '@eppu/kernels';
 import type { Compositor } from '../composite/index.ts';
-import type { Id } from '../document/index.ts';
-import type { Scene } from '../scene/index.ts';
+import type { Id, Sheet } from '../document/index.ts';
+import { type Scene, sceneOfSheet } from '../scene/index.ts';
 import type { Surface, SurfaceId } from '../surface/index.ts';
 import type { Pictures } from './ownPictures.ts';
 import type { PrefixStore } from './recipePrefix.ts';
@@ -15,3 +15,9 @@ export interface Means {
 	readonly pictures: Pictures;
 	readonly prefixes: PrefixStore;
 }
+
+/** Says how the model of a sheet lies on it, for what is computed from that; nothing where no model does. */
+export const saysOfSheet = ({ scenes }: Means, sheet: Sheet): readonly (string | number)[] | null => {
+	const scene = sceneOfSheet(scenes, sheet.id);
+	return scene ? [scene.says, sheet.bleed] : null;
+};

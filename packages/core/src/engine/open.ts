@@ -1,6 +1,6 @@
 import type { Kernels } from '@eppu/kernels';
 import { CommandError, commandKindOf, type Doing, type Id, type Project, sheetOf } from '../document/index.ts';
-import type { Mesh } from '../mesh/index.ts';
+import type { LaidMesh } from '../mesh/index.ts';
 import { clips } from './clips.ts';
 import type { KeptTile } from './delta.ts';
 import type { Engine } from './engine.ts';
@@ -19,7 +19,7 @@ export function openEngine(
 	kernels: Kernels,
 	opened: Project,
 	tiles: Iterable<KeptTile>,
-	meshes: ReadonlyMap<Id, Mesh>,
+	meshes: ReadonlyMap<Id, LaidMesh>,
 ): Engine {
 	const workspace = createWorkspace(kernels, opened, tiles, meshes);
 	const { derivation, history, scenes, surfaces, turned } = workspace;

@@ -18,8 +18,8 @@ import {
 	surfacesNamed,
 	surfacesOfSheet,
 } from '../document/index.ts';
-import type { Mesh } from '../mesh/index.ts';
-import { createScene, type Scene, sceneOfSheet } from '../scene/index.ts';
+import type { LaidMesh } from '../mesh/index.ts';
+import { type Scene, sceneOfSheet } from '../scene/index.ts';
 import {
 	type Picture,
 	type Surface,
@@ -32,6 +32,7 @@ import type { Delta, KeptTile } from './delta.ts';
 import { type Dirty, merged, none } from './dirty.ts';
 import type { Seen } from './focus.ts';
 import { createHistory, type History } from './history.ts';
+import { createScenes } from './scenes.ts';
 import { createSurfaces, type Surfaces } from './surfaces.ts';
 import { createUnders, type Unders } from './unders.ts';
 
@@ -110,19 +111,19 @@ export function createWorkspace(
 	kernels: Kernels,
 	opened: Project,
 	tiles: Iterable<KeptTile>,
-	meshes: ReadonlyMap<Id, Mesh>,
+	meshes: ReadonlyMap<Id, LaidMesh>,
 ): Workspace {
 	const { heap } = kernels;
 	const compositor = createCompositor(kernels);
 	const owned = createSurfaces(kernels, opened);
 	const surfaces = owned.map;
 	const unders = createUnders(kernels, surfaces);
-	const scenes = new Map<Id, Scene>();
+	const scenes = createScenes(kernels, meshes);
 	let project = opened;
 	let turn = 0;
 	let selectionTurn = 0;
 	const pictures = picturesOf(kernels);
-	const means: Means = { kernels, compositor, surfaces, scenes, pictures, prefixes: { current: null } };
+	const means: Means = { kernels, compositor, surfaces, scenes: scenes.map, pictures, prefixes: { current: null } };
 	const derivation = createDerivation(means, surfaces);
 	const surfacesNow = (each: Project): SurfaceId[] => each.sheets.flatMap(surfacesOfSheet).map(({ id }) => id);
 
@@ -151,12 +152,13 @@ export function createWorkspace(
 		const named = new Set(surfacesNow(before));
 		for (const id of surfacesNow(project)) if (!named.has(id)) owned.touchAll(id);
 		if (project.sheets.some((sheet, i) => sheet.selection !== before.sheets[i]?.selection)) selectionTurn++;
+		scenes.follow(project);
 		derivation.follow(project);
 		owned.touchDocument();
 		unders.drop();
 		const { inverse, words } = applied;
 		const touched = kind.touched(command);
-		if (touched === 'nothing') return { inverse, words, dirty: none };
+		if (touched === 'nothing' || 'model' in touched) return { inverse, words, dirty: none };
 		const sheet = need(touched.sheet);
 		const tiles = touched.layer === undefined ? allTiles(sheet) : tilesTouched(before, sheet, touched.layer, surfaces);
 		return { inverse, words, dirty: new Map([[sheet.id, tiles]]) };
@@ -184,10 +186,7 @@ export function createWorkspace(
 		if (derivation.settle(sheet)) unders.drop();
 	};
 	owned.takeKept(tiles);
-	for (const model of project.models) {
-		const mesh = meshes.get(model.id);
-		if (mesh) scenes.set(model.id, createScene(kernels, model, mesh));
-	}
+	scenes.follow(project);
 	derivation.follow(project);
 
 	const workspace: Workspace = {
@@ -198,7 +197,7 @@ export function createWorkspace(
 		kernels,
 		compositor,
 		surfaces,
-		scenes,
+		scenes: scenes.map,
 		means,
 		derivation,
 		history,
@@ -213,7 +212,7 @@ export function createWorkspace(
 			return selectionTurn;
 		},
 		need,
-		sceneOf: (sheet) => sceneOfSheet(scenes, sheet),
+		sceneOf: (sheet) => sceneOfSheet(scenes.map, sheet),
 		selectionOf: (sheet) => surfaces.get(sheet.selection ?? ''),
 		carry,
 		pushRecord,
@@ -258,7 +257,7 @@ export function createWorkspace(
 			history.clear();
 			unders.drop();
 			derivation.drop();
-			for (const scene of scenes.values()) scene.drop();
+			scenes.drop();
 			owned.close();
 			compositor.drop();
 		},

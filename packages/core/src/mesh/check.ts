@@ -1,4 +1,4 @@
-import { type Mesh, type MeshResult, MOST_FACES, meshError } from './mesh.ts';
+import { type LaidMesh, type MeshResult, MOST_FACES, meshError } from './mesh.ts';
 import { repeatUvs } from './repeat.ts';
 
 /** The refusal of a model with more faces than are painted. */
@@ -9,7 +9,7 @@ export const tooManyFaces = (file: string, faces: number): MeshResult =>
 	);
 
 /** Checks what every reader must deliver; returns the mesh or what is wrong with the file named. */
-export function checkMesh(mesh: Mesh, file: string, notes: readonly string[] = []): MeshResult {
+export function checkMesh(mesh: LaidMesh, file: string, notes: readonly string[] = []): MeshResult {
 	const faces = mesh.indices.length / 3;
 	if (faces === 0)
 		return meshError(

@@ -2,6 +2,7 @@ export { checkMesh } from './check.ts';
 export { type SharpEdge, sharpEdges } from './edges.ts';
 export { readGlb } from './glb.ts';
 export {
+	type LaidMesh,
 	type Mesh,
 	type MeshError,
 	type MeshResult,

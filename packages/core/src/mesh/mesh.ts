@@ -5,20 +5,24 @@ export interface Part {
 	readonly faces: number;
 }
 
-/**
- * A triangle mesh as painting needs it. Vertices are split where UVs (or normals) differ. UVs run from the sheet's
- * upper left corner, v downwards, 0..1. `normals` is null where the file has none.
- */
+/** A triangle mesh. Vertices are split where normals differ; `normals` is null where the file has none. */
 export interface Mesh {
 	/** 3 a vertex */
 	readonly positions: Float32Array;
-	/** 2 a vertex */
-	readonly uvs: Float32Array;
 	/** 3 a vertex */
 	readonly normals: Float32Array | null;
 	/** 3 a face, counter-clockwise seen from outside */
 	readonly indices: Uint32Array;
 	readonly parts: readonly Part[];
+}
+
+/**
+ * A mesh as painting needs it, laid out on its sheets: vertices are split where UVs differ too. UVs run from the
+ * sheet's upper left corner, v downwards, 0..1.
+ */
+export interface LaidMesh extends Mesh {
+	/** 2 a vertex */
+	readonly uvs: Float32Array;
 }
 
 /** More faces than this are refused: Eppu is for low-poly models. */
@@ -38,9 +42,9 @@ export interface MeshError {
 	readonly text: string;
 }
 
-/** A mesh, with what the artist is to know of how it was read; or why there is none. */
+/** A mesh as the file lays it out, with what the artist is to know of how it was read; or why there is none. */
 export type MeshResult =
-	| { readonly ok: true; readonly mesh: Mesh; readonly notes: readonly string[] }
+	| { readonly ok: true; readonly mesh: LaidMesh; readonly notes: readonly string[] }
 	| { readonly ok: false; readonly error: MeshError };
 
 export const meshError = (code: MeshError['code'], text: string): MeshResult => ({ ok: false, error: { code, text } });

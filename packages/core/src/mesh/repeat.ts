@@ -1,4 +1,4 @@
-import { type Mesh, MOST_FACES, type Part } from './mesh.ts';
+import { type LaidMesh, MOST_FACES, type Part } from './mesh.ts';
 import { topologyOf } from './topology.ts';
 
 /** A corner while faces are cut: position, UV, normal one after the other. */
@@ -29,7 +29,7 @@ function cut(polygon: readonly Corner[], k: number, at: number): [Corner[], Corn
  * UVs outside 0–1 repeat the sheet, as every renderer shows them: islands that lie whole in another repetition are
  * moved, faces that run over its border are cut there. Returns the mesh as it is where all lie within.
  */
-export function repeatUvs(mesh: Mesh): { readonly mesh: Mesh; readonly notes: readonly string[] } {
+export function repeatUvs(mesh: LaidMesh): { readonly mesh: LaidMesh; readonly notes: readonly string[] } {
 	const { uvs, indices, positions, normals } = mesh;
 	const outside = (v: number): boolean => v < -ROUNDING || v > 1 + ROUNDING;
 	if (!uvs.some(outside)) return { mesh, notes: [] };
@@ -106,7 +106,10 @@ const tooOften =
 	'UVs lie outside 0–1 and repeat the sheet so often that the faces cannot be cut there: what lies outside takes no paint. Scale the UVs down.';
 
 /** A mesh of corners, equal ones shared. */
-function gathered(mesh: Mesh, parts: readonly { readonly list: readonly number[]; readonly faces: number }[]): Mesh {
+function gathered(
+	mesh: LaidMesh,
+	parts: readonly { readonly list: readonly number[]; readonly faces: number }[],
+): LaidMesh {
 	const size = mesh.normals ? 8 : 5;
 	const known = new Map<string, number>();
 	const all: number[] = [];

@@ -1,4 +1,4 @@
-import { type Mesh, meshBounds } from './mesh.ts';
+import { type LaidMesh, meshBounds } from './mesh.ts';
 
 /** One side of an edge: the face, and the corner (0..2) at which the edge begins. */
 export interface EdgeSide {
@@ -37,7 +37,7 @@ function weld(values: Float32Array, size: number, grain: number, also?: Uint32Ar
  * Islands and seams of a mesh. Faces belong to one island where they share an edge whose ends agree in position and
  * UV; an edge whose sides agree in position only, or which has one side, is a seam.
  */
-export function topologyOf(mesh: Mesh): Topology {
+export function topologyOf(mesh: LaidMesh): Topology {
 	const { indices } = mesh;
 	const faces = indices.length / 3;
 	const place = weld(mesh.positions, 3, meshBounds(mesh).radius * 1e-5);

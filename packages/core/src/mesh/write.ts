@@ -1,8 +1,8 @@
 import { Document, WebIO } from '@gltf-transform/core';
-import type { Mesh } from './mesh.ts';
+import type { LaidMesh } from './mesh.ts';
 
 /** The mesh as Wavefront OBJ text: one object a part, positions, UVs (v upwards) and normals. */
-export function writeObj(mesh: Mesh): string {
+export function writeObj(mesh: LaidMesh): string {
 	const lines: string[] = [];
 	const n = (v: number | undefined): string => String(Number((v as number).toFixed(6)));
 	for (let i = 0; i < mesh.positions.length; i += 3)
@@ -25,7 +25,7 @@ export function writeObj(mesh: Mesh): string {
 }
 
 /** The mesh as self-contained binary glTF: one node a part, no material. */
-export async function writeGlb(mesh: Mesh): Promise<Uint8Array> {
+export async function writeGlb(mesh: LaidMesh): Promise<Uint8Array> {
 	const document = new Document();
 	const buffer = document.createBuffer();
 	const scene = document.createScene('Scene');

@@ -1,5 +1,5 @@
 import { triangleSpans } from '../atlas/index.ts';
-import type { Mesh } from '../mesh/index.ts';
+import type { LaidMesh } from '../mesh/index.ts';
 import type { Picture } from '../surface/index.ts';
 import { type Camera, projectionOf } from './camera.ts';
 import { createView } from './view.ts';
@@ -13,7 +13,7 @@ const FINE = 2;
  * result is clear; where a sheet is clear, `bare` shows.
  */
 export function renderModel(
-	mesh: Mesh,
+	mesh: LaidMesh,
 	sheetOfPart: readonly (Picture | null)[],
 	camera: Camera,
 	width: number,

@@ -1,9 +1,9 @@
-import type { Mesh } from '../mesh/index.ts';
+import type { LaidMesh } from '../mesh/index.ts';
 import type { Projection, Row } from './camera.ts';
 
 /** A mesh seen through a projection: vertices on the screen, which faces look at the camera, and what hides what. */
 export interface View {
-	readonly mesh: Mesh;
+	readonly mesh: LaidMesh;
 	readonly projection: Projection;
 	/** Homogeneous, per vertex. */
 	readonly X: Float64Array;
@@ -41,7 +41,7 @@ export function takenAt({ reach, fade }: Pick<View, 'reach' | 'fade'>, cosine: n
 
 /** Sees a mesh; faces for which `shown` does not hold neither hide nor take paint. */
 export function createView(
-	mesh: Mesh,
+	mesh: LaidMesh,
 	projection: Projection,
 	shown: (face: number) => boolean = () => true,
 	reach: Reach = 'seen',

@@ -1,6 +1,6 @@
 import { facesOfTile, type TexelMap } from '../atlas/index.ts';
 import type { Sheet } from '../document/index.ts';
-import { type Mesh, meshBounds } from '../mesh/index.ts';
+import { type LaidMesh, meshBounds } from '../mesh/index.ts';
 import { meet, type Rect, tilesOfRect } from '../raster/index.ts';
 import type { SurfaceGround } from '../recipe/index.ts';
 import { TILE } from '../surface/index.ts';
@@ -44,7 +44,7 @@ export function modelGround(scene: Scene, sheet: Sheet): ModelGround {
 }
 
 /** Per face: x, y, z and normal as they change with the texel: 3 values for each of 6, [gx, gy, at the origin]. */
-function faceTables(mesh: Mesh, sheet: Sheet): Float32Array {
+function faceTables(mesh: LaidMesh, sheet: Sheet): Float32Array {
 	const { positions, normals, uvs, indices } = mesh;
 	const { center, radius } = meshBounds(mesh);
 	// In hundredths of the model's size.
@@ -88,7 +88,7 @@ function faceTables(mesh: Mesh, sheet: Sheet): Float32Array {
 }
 
 /** What a texel of a sheet measures on the model, in its own units: the root of the areas' ratio. */
-function meanTexel({ positions, uvs, indices }: Mesh, map: TexelMap, { width, height }: Sheet): number {
+function meanTexel({ positions, uvs, indices }: LaidMesh, map: TexelMap, { width, height }: Sheet): number {
 	let [inSpace, onSheet] = [0, 0];
 	for (let face = 0; face < indices.length / 3; face++) {
 		if (map.spanOffset[face + 1] === map.spanOffset[face]) continue;

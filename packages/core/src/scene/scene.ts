@@ -1,7 +1,7 @@
 import type { Kernels } from '@eppu/kernels';
 import { buildTexelMap, faceAt, type SeamReader, seamReader, type TexelMap } from '../atlas/index.ts';
 import type { Id, Model, Sheet } from '../document/index.ts';
-import { type Mesh, type Topology, topologyOf } from '../mesh/index.ts';
+import { type LaidMesh, type Topology, topologyOf } from '../mesh/index.ts';
 import {
 	type Bins,
 	createBins,
@@ -38,10 +38,12 @@ export interface Spot {
 	readonly texelsPerPx: readonly [number, number, number, number] | null;
 }
 
-/** A model as it is painted: what of it lies on which sheet, and how it is seen now. */
+/** A model as it is painted: what of it lies on which sheet, and how it is seen now. Replaced when one of these changes. */
 export interface Scene {
 	readonly model: Model;
-	readonly mesh: Mesh;
+	/** Says all that what is computed on its sheets depends on: which model, and which of it lies where. */
+	readonly says: string;
+	readonly mesh: LaidMesh;
 	readonly topology: Topology;
 	/** The texel map of a sheet; made at the first call. */
 	mapOf(sheet: Sheet): TexelMap;
@@ -60,8 +62,12 @@ export interface Scene {
 	drop(): void;
 }
 
-export function createScene(kernels: Kernels, model: Model, mesh: Mesh): Scene {
-	const topology = topologyOf(mesh);
+export function createScene(
+	kernels: Kernels,
+	model: Model,
+	mesh: LaidMesh,
+	topology: Topology = topologyOf(mesh),
+): Scene {
 	const partOf = new Uint16Array(mesh.indices.length / 3);
 	mesh.parts.forEach((part, i) => partOf.fill(i, part.firstFace, part.firstFace + part.faces));
 	const maps = new Map<string, TexelMap>();
@@ -207,6 +213,7 @@ export function createScene(kernels: Kernels, model: Model, mesh: Mesh): Scene {
 
 	return {
 		model,
+		says: JSON.stringify([model.asset.hash, model.parts.map((part) => part.sheet)]),
 		mesh,
 		topology,
 		mapOf,

@@ -1,5 +1,5 @@
 import type { TexelMap } from '../atlas/index.ts';
-import { type Mesh, sharpEdges, type Topology } from '../mesh/index.ts';
+import { type LaidMesh, sharpEdges, type Topology } from '../mesh/index.ts';
 import { grownRect, type Rect, tileRect, tilesOfRect } from '../raster/index.ts';
 import type { OverSeams } from '../recipe/index.ts';
 import { TILE } from '../surface/index.ts';
@@ -31,7 +31,7 @@ export interface SheetEdges {
 }
 
 export function sheetEdges(
-	mesh: Mesh,
+	mesh: LaidMesh,
 	{ islandOfFace }: Topology,
 	map: TexelMap,
 	size: { readonly width: number; readonly height: number },

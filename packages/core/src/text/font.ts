@@ -1,5 +1,5 @@
 import { fonts } from './gen/fonts.js';
-import { type FontName, fontNames } from './names.ts';
+import type { FontName } from './names.ts';
 
 /** Units along an em. */
 export const EM = 1000;

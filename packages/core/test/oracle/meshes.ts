@@ -2,15 +2,15 @@
 import { addBox, around, createMeshBuilder } from '../../../../demo/mesh/shapes.ts';
 import { apiaryPalette } from '../../src/color/index.ts';
 import { type Layer, type Project, paintLayer } from '../../src/document/index.ts';
-import type { Mesh } from '../../src/mesh/index.ts';
+import type { LaidMesh } from '../../src/mesh/index.ts';
 
-export const tube = (): Mesh => {
+export const tube = (): LaidMesh => {
 	const builder = createMeshBuilder();
 	builder.part('Tube');
 	builder.grid(24, 6, (u, v) => around(u, 1, 1.6 - 3.2 * v), { x: 0.1, y: 0.1, w: 0.8, h: 0.5 });
 	return builder.mesh();
 };
-export const box = (): Mesh => {
+export const box = (): LaidMesh => {
 	const builder = createMeshBuilder();
 	builder.part('Box');
 	addBox(
@@ -27,7 +27,7 @@ export const box = (): Mesh => {
 	);
 	return builder.mesh();
 };
-export const ball = (): Mesh => {
+export const ball = (): LaidMesh => {
 	const builder = createMeshBuilder();
 	builder.part('Ball');
 	builder.grid(
@@ -41,7 +41,7 @@ export const ball = (): Mesh => {
 
 /** A project of one model on one square sheet. */
 export const projectOf = (
-	mesh: Mesh,
+	mesh: LaidMesh,
 	side: number,
 	layers: readonly Layer[] = [paintLayer('p', 'Paint')],
 ): Project => ({

@@ -11,6 +11,7 @@ import { layerMove } from './layerMove.ts';
 import { layerRemove } from './layerRemove.ts';
 import { layersSet } from './layersSet.ts';
 import { paletteSet } from './paletteSet.ts';
+import { partChange } from './partChange.ts';
 import { selectionSet } from './selectionSet.ts';
 
 /** Every way in which the document, apart from its pixels, changes: a new one is a line here. */
@@ -24,6 +25,7 @@ export const commandKinds = [
 	groupOpen,
 	selectionSet,
 	paletteSet,
+	partChange,
 ] as const;
 
 type CommandOf<K> = K extends CommandKind<infer C> ? C : never;

@@ -27,8 +27,8 @@ export interface NeededSurface {
 	readonly start: 'empty' | 'white' | { readonly copyOf: SurfaceId };
 }
 
-/** What must be shown anew: nothing, all of a sheet, or where one layer of it shows. */
-export type Touched = 'nothing' | { readonly sheet: Id; readonly layer?: Id };
+/** What must be shown anew: nothing, all of a sheet, where one layer of it shows, or how a model lies on its sheets. */
+export type Touched = 'nothing' | { readonly sheet: Id; readonly layer?: Id } | { readonly model: Id };
 
 /** One way in which the document changes. Whoever does commands reads this and knows none by name. */
 export interface CommandKind<C extends Doing> {

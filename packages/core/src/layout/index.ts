@@ -1,0 +1,1 @@
+export { type Layout, layOut, layoutOf } from './layout.ts';
