@@ -1,7 +1,8 @@
 import type { Hex } from '../color/index.ts';
 import { similarTo } from '../select/index.ts';
 import type { EditKind } from './kind.ts';
-import { layCover, whole } from './lay.ts';
+import { layCover } from './lay.ts';
+import { whole } from './space.ts';
 
 /** The joined texels like the one at a place, of all layers together; `reach` 0..255 is how far they may differ. */
 export interface FloodEdit {

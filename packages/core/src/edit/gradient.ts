@@ -14,18 +14,22 @@ export const gradient: EditKind<GradientEdit> = {
 	words: (_edit, on) => `Gradient on ${on}`,
 	apply(edit, scope) {
 		const { kernels, surface, lockAlpha } = scope;
-		const rect = selectedRect(scope);
+		const { seen } = scope.space;
+		const rect = seen?.rect ?? selectedRect(scope);
 		const record = createRecord(surface);
 		if (isEmptyRect(rect)) return record;
-		const ink = gradientBlock(edit.gradient, rect);
+		const ink = gradientBlock(edit.gradient, rect, seen?.places);
 		const gate = gateOf(scope, rect);
 		const block = readBlock(kernels, surface, rect);
+		const changed = seen && seen.share.map((v, i) => (v && (!gate || gate[i]) ? 1 : 0));
 		for (let i = 0; i < rect.width * rect.height; i++) {
-			const c = ((ink[i * 4 + 3] as number) / 255) * (gate ? (gate[i] as number) / 255 : 1);
+			if (changed && !changed[i]) continue;
+			const share = seen ? (seen.share[i] as number) / 255 : 1;
+			const c = share * ((ink[i * 4 + 3] as number) / 255) * (gate ? (gate[i] as number) / 255 : 1);
 			const [r, g, b] = [ink[i * 4] as number, ink[i * 4 + 1] as number, ink[i * 4 + 2] as number];
 			layTexel(block.data, i, block.bytes, r, g, b, c, lockAlpha);
 		}
-		writeBlock(kernels, record, block);
+		writeBlock(kernels, record, block, changed ?? undefined);
 		return record;
 	},
 };

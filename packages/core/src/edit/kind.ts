@@ -1,5 +1,5 @@
 import type { TileRecord } from '../surface/index.ts';
-import type { EditScope } from './lay.ts';
+import type { EditScope, SeenModel, SeenSheet } from './lay.ts';
 
 /** A change of the pixels of a paint layer or a mask at once, told by its name. */
 export interface Changing {
@@ -20,4 +20,6 @@ export interface EditKind<E extends Changing> {
 	readonly moves?: boolean;
 	/** The record is the undo step. Throws EditError, changing nothing, where the edit cannot be. */
 	apply(edit: E, scope: EditScope): TileRecord;
+	/** The same in the plane of a view, where it needs all sheets of the model at once. */
+	applySeen?(edit: E, sheets: readonly SeenSheet[], model: SeenModel): readonly TileRecord[];
 }

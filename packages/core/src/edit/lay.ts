@@ -1,7 +1,9 @@
 import type { Kernels } from '@eppu/kernels';
 import { type Hex, luma, rgbOfHex } from '../color/index.ts';
+import type { Bins, SeenTexels } from '../projection/index.ts';
 import { type Block, contentTiles, isEmptyRect, type Rect, readBlock, writeBlock } from '../raster/index.ts';
 import { createRecord, type Picture, type Surface, type TileRecord } from '../surface/index.ts';
+import { type DrawSpace, whole } from './space.ts';
 
 /** Where an edit works: what it changes, and what limits it. */
 export interface EditScope {
@@ -9,13 +11,28 @@ export interface EditScope {
 	readonly surface: Surface;
 	readonly selection: Surface | undefined;
 	readonly lockAlpha: boolean;
+	/** The plane that places and shapes of the edit are in. */
+	readonly space: DrawSpace;
 	/** A8 of a rectangle that a guard lets through; null where there is none. */
 	readonly guarded: ((rect: Rect) => Uint8Array) | null;
 	/** All layers together. */
 	picture(): Picture;
 }
 
-export const whole = ({ width, height }: Surface): Rect => ({ x: 0, y: 0, width, height });
+/** A sheet of a model as a view shows it, and what an edit changes on it. */
+export interface SeenSheet {
+	readonly scope: EditScope;
+	readonly bins: Bins;
+	readonly seen: SeenTexels;
+}
+
+/** What a view shows: the face at each of its px, and the place among the sheets of the one that a face lies on. */
+export interface SeenModel {
+	readonly faces: Int32Array;
+	readonly width: number;
+	readonly height: number;
+	sheetOf(face: number): number;
+}
 
 /** What selection and guard let through in a rectangle; null where nothing limits. */
 export function gateOf({ kernels, selection, guarded }: EditScope, rect: Rect): Uint8Array | null {
@@ -63,10 +80,12 @@ export function layCover(scope: EditScope, rect: Rect, cover: Uint8Array, color:
 	const gate = gateOf(scope, rect);
 	const block = readBlock(kernels, surface, rect);
 	const [r, g, b] = rgbOfHex(color);
+	const changed = new Uint8Array(cover.length);
 	for (let i = 0; i < cover.length; i++) {
 		const c = ((cover[i] as number) / 255) * (gate ? (gate[i] as number) / 255 : 1);
+		if (c > 0) changed[i] = 1;
 		layTexel(block.data, i, block.bytes, r, g, b, c, lockAlpha);
 	}
-	writeBlock(kernels, record, block);
+	writeBlock(kernels, record, block, changed);
 	return record;
 }

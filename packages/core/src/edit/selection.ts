@@ -13,9 +13,15 @@ import {
 	tileState,
 } from '../surface/index.ts';
 
+/** A shape, set down once or several times. */
+export interface DrawnShape {
+	readonly shape: Shape;
+	readonly repeat?: Repeat | null;
+}
+
 /** What a selection is made by. `layer` null looks at all layers together. */
 export type SelectBy =
-	| { readonly by: 'shape'; readonly shape: Shape; readonly repeat?: Repeat | null }
+	| ({ readonly by: 'shape' } & DrawnShape)
 	| {
 			readonly by: 'similar';
 			readonly x: number;

@@ -1,8 +1,7 @@
 import type { Hex } from '../color/index.ts';
-import { meet, pathCoverage, pathRect } from '../raster/index.ts';
 import { outlinePath, type Repeat, repeatedPath, type Shape, shapePath } from '../select/index.ts';
 import type { EditKind } from './kind.ts';
-import { layCover, whole } from './lay.ts';
+import { layCover } from './lay.ts';
 
 /** A drawn shape: filled, or as an outline so many texels thick. */
 export interface ShapeEdit {
@@ -19,7 +18,7 @@ export const shape: EditKind<ShapeEdit> = {
 	apply(edit, scope) {
 		const own = edit.outline === null ? shapePath(edit.shape) : outlinePath(edit.shape, edit.outline);
 		const path = repeatedPath(own, edit.repeat);
-		const rect = meet(pathRect(path), whole(scope.surface));
-		return layCover(scope, rect, pathCoverage(path, rect), edit.color);
+		const { rect, cover } = scope.space.cover(path);
+		return layCover(scope, rect, cover, edit.color);
 	},
 };

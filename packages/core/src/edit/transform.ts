@@ -15,7 +15,9 @@ import {
 } from '../raster/index.ts';
 import { createRecord, type TileRecord } from '../surface/index.ts';
 import { EditError, type EditKind } from './kind.ts';
-import { type EditScope, gateOf, layTexel, selectedRect, whole } from './lay.ts';
+import { type EditScope, gateOf, layTexel, selectedRect } from './lay.ts';
+import { whole } from './space.ts';
+import { transformSeen } from './transformSeen.ts';
 
 export interface TransformEdit {
 	readonly do: 'transform';
@@ -81,4 +83,5 @@ export const transform: EditKind<TransformEdit> = {
 	words: (_edit, on) => `Transform ${on}`,
 	moves: true,
 	apply: transformEdit,
+	applySeen: transformSeen,
 };

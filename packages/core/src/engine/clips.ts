@@ -10,7 +10,7 @@ import {
 	type Sheet,
 	surfacesOfLayer,
 } from '../document/index.ts';
-import { clear, clipOf, placedClip, wholeSelection } from '../edit/index.ts';
+import { clear, clipOf, placedClip, sheetSpace, wholeSelection } from '../edit/index.ts';
 import { createSurface, pictureIntoSurface, type Surface } from '../surface/index.ts';
 import { merged } from './dirty.ts';
 import type { Engine } from './engine.ts';
@@ -57,6 +57,7 @@ export function clips(workspace: Workspace): Pick<Engine, 'clip' | 'paste' | 'cu
 				kernels,
 				surface: from,
 				selection,
+				space: sheetSpace(surface),
 				lockAlpha: false,
 				guarded: null,
 				picture: () => pictureOf(sheet),

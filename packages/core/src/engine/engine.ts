@@ -2,7 +2,7 @@ import type { Kernels, Ptr } from '@eppu/kernels';
 import type { Hex } from '../color/index.ts';
 import type { Pictures } from '../derive/index.ts';
 import type { Command, Guard, Id, Project } from '../document/index.ts';
-import type { Clip, Edit, SelectBy } from '../edit/index.ts';
+import type { Clip, DrawnShape, Edit, SelectBy } from '../edit/index.ts';
 import type { Sight } from '../projection/index.ts';
 import type { Affine, Rect } from '../raster/index.ts';
 import type { LetterPlace, Scene } from '../scene/index.ts';
@@ -58,8 +58,19 @@ export interface Engine {
 	 * replace each other and are one step.
 	 */
 	edit(sheet: Id, layer: Id | undefined, edit: Edit, options?: EditOptions): Edited;
+	/**
+	 * The same in the plane of a view of a model: places are px, and what is seen there changes, on every sheet whose
+	 * active layer takes it, as one step. With `outlineOnly` a move takes the selection alone.
+	 */
+	editSeen(model: Id, sight: Sight, layers: ActiveLayers, edit: Edit, options?: SeenOptions): Edited;
+	/** The px of a view that what would be moved there lies in; null where nothing of it is seen. */
+	boundsSeen(model: Id, sight: Sight, layers: ActiveLayers, options?: SeenOptions): Rect | null;
+	/** The texels that show at px of a view, one after the other; null where the model is not. */
+	spotsSeen(model: Id, sight: Sight, points: readonly number[]): readonly (SeenSpot | null)[];
 	/** Joins what is asked for to the sheet's selection; tells where there is nothing of the kind. */
 	select(sheet: Id, by: SelectBy, joining: Joining): Edited;
+	/** The same by a shape in px of a view, on all sheets that it shows there, as one step. */
+	selectSeen(model: Id, sight: Sight, by: DrawnShape, joining: Joining): Edited;
 	changeSelection(sheet: Id, change: SelectionChange): Edited;
 	/** The lines between what is selected and what is not, in texels; empty where nothing is selected. */
 	selectionLines(sheet: Id): Int32Array[];
@@ -140,6 +151,22 @@ export interface EditOptions {
 	readonly onMask?: boolean;
 	readonly guard?: Guard | null;
 	readonly gesture?: string;
+}
+
+export interface SeenOptions extends EditOptions {
+	readonly outlineOnly?: boolean;
+}
+
+/** The active layer of each sheet. */
+export type ActiveLayers = Readonly<Record<Id, Id>>;
+
+/** What shows at a px of a view. */
+export interface SeenSpot {
+	readonly sheet: Id;
+	readonly island: number;
+	/** Texels. */
+	readonly x: number;
+	readonly y: number;
 }
 
 export type Edited = { readonly ok: true; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };

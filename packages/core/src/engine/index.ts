@@ -1,6 +1,6 @@
 export type { Delta, KeptTile } from './delta.ts';
 export type { Dirty } from './dirty.ts';
-export type { Edited, EditOptions, Engine, MaskChange } from './engine.ts';
+export type { ActiveLayers, Edited, EditOptions, Engine, MaskChange, SeenOptions, SeenSpot } from './engine.ts';
 export type { Look } from './focus.ts';
 export type { Spill, Spilled } from './history.ts';
 export { openEngine } from './open.ts';

@@ -8,6 +8,7 @@ import { masks } from './masks.ts';
 import { isMemoryFull, memoryWords, ROOM_FOR_SAMPLES, roomForSheet } from './memory.ts';
 import { merging } from './merging.ts';
 import { pixels } from './pixels.ts';
+import { seenEdits } from './seen.ts';
 import { selecting } from './selections.ts';
 import type { StrokeSpec } from './strokeSpec.ts';
 import { stroking } from './strokes.ts';
@@ -43,14 +44,21 @@ export function openEngine(
 			return sum + (sheet ? sheet.width * sheet.height * 2 : 0);
 		}, 0);
 	const wholeSheet = (id: Id, ..._rest: readonly unknown[]): number => roomForSheet(sheetOf(workspace.project, id));
+	const wholeModel = (id: Id): number =>
+		[...new Set(scenes.get(id)?.model.parts.map((part) => part.sheet))].reduce(
+			(sum, sheet) => sum + wholeSheet(sheet),
+			0,
+		);
 	const pixel = pixels(workspace);
 	const mask = masks(workspace);
 	const merge = merging(workspace);
 	const clip = clips(workspace);
 	const selections = selecting(workspace);
+	const seen = seenEdits(workspace);
 	const { begin, extend, end, cancel, prepare, warm } = strokes;
 	return {
 		...selections,
+		...seen,
 		...clip,
 		fill: roomy(wholeSheet, pixel.fill),
 		edit: roomy(wholeSheet, pixel.edit),
@@ -60,6 +68,8 @@ export function openEngine(
 		lay: roomy(wholeSheet, pixel.lay),
 		cut: roomy(wholeSheet, clip.cut),
 		paste: roomy((_clip, sheet, ..._rest) => wholeSheet(sheet), clip.paste),
+		editSeen: roomy((model, ..._rest) => wholeModel(model), seen.editSeen),
+		selectSeen: roomy((model, ..._rest) => wholeModel(model), selections.selectSeen),
 		select: roomy(wholeSheet, selections.select),
 		changeSelection: roomy(wholeSheet, selections.changeSelection),
 		moveSelection: roomy(wholeSheet, selections.moveSelection),

@@ -1,22 +1,12 @@
 import { rgbOfHex } from '../color/index.ts';
-import {
-	CommandError,
-	guardLets,
-	type Id,
-	kindOf,
-	type Layer,
-	layerOf,
-	ownSurfaceOf,
-	type Sheet,
-} from '../document/index.ts';
-import { type EditScope, editKindOf, fillRecord } from '../edit/index.ts';
-import type { readBlock } from '../raster/index.ts';
-import { modelGround } from '../scene/index.ts';
+import { CommandError, type Id, kindOf, type Layer, layerOf, ownSurfaceOf } from '../document/index.ts';
+import { editKindOf, fillRecord, sheetSpace } from '../edit/index.ts';
 import { pictureIntoSurface, type Surface } from '../surface/index.ts';
 import { merged } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import { guardRefusal } from './plan.ts';
 import { type Refusal, whyNotPaint } from './refusal.ts';
+import { scopeOf, selectionScope } from './scope.ts';
 import { surfaceFor } from './strokeSpec.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -24,12 +14,7 @@ type Pixels = Pick<Engine, 'fill' | 'edit' | 'lay'>;
 
 /** Changes of a layer's pixels at once. */
 export function pixels(workspace: Workspace): Pixels {
-	const { kernels, surfaces, need, sceneOf, selectionOf, run, pushRecord, retake, pictureOf, unders } = workspace;
-	const needScope = (sheet: Sheet, layerId: Id | undefined, onMask: boolean): Refusal | Surface => {
-		const refusal = whyNotPaint(workspace.project, sheet.id, layerId, onMask);
-		const layer = layerOf(sheet, layerId);
-		return refusal ?? (surfaces.get(surfaceFor(layer as Layer, onMask)) as Surface);
-	};
+	const { kernels, surfaces, need, sceneOf, run, pushRecord, retake, unders } = workspace;
 	const facet: Pixels = {
 		fill(sheetId, layerId, x, y, color, guard, onMask = false) {
 			const sheet = need(sheetId);
@@ -63,38 +48,17 @@ export function pixels(workspace: Workspace): Pixels {
 		},
 		edit(sheetId, layerId, edit, { onMask = false, guard = null, gesture } = {}) {
 			const sheet = need(sheetId);
-			const scope = needScope(sheet, layerId, onMask);
-			if ('code' in scope) return { ok: false, refusal: scope };
 			const layer = layerOf(sheet, layerId) as Layer;
-			const scene = sceneOf(sheetId);
-			unders.drop();
-			const back = retake(gesture);
 			const kind = editKindOf(edit);
 			const moves = kind.moves === true;
-			const selection = selectionOf(sheet);
-			const whole: EditScope = {
-				kernels,
-				surface: scope,
-				selection,
-				lockAlpha: layer.lockAlpha && !moves,
-				guarded:
-					guard && scene
-						? (rect: Parameters<typeof readBlock>[2]) =>
-								Uint8Array.from(modelGround(scene, sheet).facesIn(rect, 1), (face) =>
-									face >= 0 &&
-									guardLets(guard, face, scene.partOfFace(face), scene.topology.islandOfFace[face] as number)
-										? 255
-										: 0,
-								)
-						: null,
-				picture: () => pictureOf(sheet),
-			};
+			const whole = scopeOf(workspace, sheet, layerId, { onMask, guard, moves }, sheetSpace);
+			if ('code' in whole) return { ok: false, refusal: whole };
+			unders.drop();
+			const back = retake(gesture);
+			const { selection } = whole;
 			const records = [kind.apply(edit, whole)];
 			// What is selected moves along with what is in it.
-			if (moves && selection)
-				records.push(
-					kind.apply(edit, { ...whole, surface: selection, selection: undefined, lockAlpha: false, guarded: null }),
-				);
+			if (moves && selection) records.push(kind.apply(edit, selectionScope(whole, sheetSpace)));
 			const words = kind.words(edit, `${onMask ? 'the mask of ' : ''}"${layer.name}"`);
 			const dirty = merged([back, pushRecord(words, records, sheetId, gesture)]);
 			if ([...(dirty.get(sheetId) ?? [])].length === 0 && !moves)

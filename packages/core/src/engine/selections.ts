@@ -1,19 +1,38 @@
 import { fillIdOf, isComputed, layersBlock, ownMaskIdOf } from '../derive/index.ts';
-import { type Command, type Id, layerOf, type Sheet } from '../document/index.ts';
-import { selectedTone, selectionIdOf, transform, wholeSelection } from '../edit/index.ts';
+import { type Command, type Id, layerOf, type Sheet, sheetRect } from '../document/index.ts';
+import { selectedTone, selectionIdOf, sheetSpace, transform, viewSpace, wholeSelection } from '../edit/index.ts';
 import { contentTiles, isEmptyRect, readBlock, writeBlock } from '../raster/index.ts';
 import { linesOnModel } from '../scene/index.ts';
-import { changedSelection, contourOf, joined } from '../select/index.ts';
+import { changedSelection, contourOf, type Joining, joined, repeatedPath, shapePath } from '../select/index.ts';
 import { createRecord, type Picture, type Surface, type TileRecord } from '../surface/index.ts';
-import { type Dirty, none } from './dirty.ts';
+import { none } from './dirty.ts';
 import type { Engine } from './engine.ts';
+import type { Step } from './history.ts';
+import type { Refusal } from './refusal.ts';
+import { sheetsSeen } from './seen.ts';
 import { surfaceFor } from './strokeSpec.ts';
 import type { Workspace } from './workspace.ts';
+
+const joiningWords: Readonly<Record<Joining, string>> = {
+	replace: 'Select',
+	add: 'Add to the selection',
+	take: 'Take from the selection',
+	meet: 'Keep only what is selected twice',
+};
+
+const nothingSelected = (code: 'no-mask' | 'off-model'): Refusal => ({
+	code,
+	text: code === 'no-mask' ? 'That layer has no mask to select by.' : 'There is nothing of the model here to select.',
+	mend: null,
+});
 
 /** What an engine selects. */
 export function selecting(
 	workspace: Workspace,
-): Pick<Engine, 'select' | 'changeSelection' | 'selectionLines' | 'moveSelection' | 'selectionOnModel' | 'bounds'> {
+): Pick<
+	Engine,
+	'select' | 'selectSeen' | 'changeSelection' | 'selectionLines' | 'moveSelection' | 'selectionOnModel' | 'bounds'
+> {
 	const {
 		kernels,
 		surfaces,
@@ -29,9 +48,8 @@ export function selecting(
 		settle,
 		pictureOf,
 	} = workspace;
-	/** Puts a whole selection, A8, in place as one step. */
-	const putSelection = (sheet: Sheet, tone: Uint8Array, words: string, gesture?: string): Dirty => {
-		const back = retake(gesture);
+	/** Puts a whole selection, A8, in place; the step is the caller's to push. */
+	const setSelection = (sheet: Sheet, tone: Uint8Array, words: string): Omit<Step, 'words'> => {
 		const id = sheet.selection ?? selectionIdOf(sheet);
 		const any = tone.some((v) => v > 0);
 		const command: Command = { do: 'selection.set', sheet: sheet.id, selection: any ? id : null, words };
@@ -49,15 +67,26 @@ export function selecting(
 			records.push(record);
 			markChanged(record);
 		}
-		if (!carried && records.length === 0) return back;
-		history.push({
+		return { undo: carried ? [carried.inverse] : [], redo: carried ? [command] : [], records };
+	};
+	/** Puts selections in place as one step. */
+	const putSelections = (list: readonly (readonly [Sheet, Uint8Array])[], words: string): void => {
+		const steps = list.map(([sheet, tone]) => setSelection(sheet, tone, words));
+		const step = {
 			words,
-			undo: carried ? [carried.inverse] : [],
-			redo: carried ? [command] : [],
-			records,
-			...(gesture ? { gesture } : {}),
-		});
-		return back;
+			undo: steps.flatMap(({ undo }) => undo),
+			redo: steps.flatMap(({ redo }) => redo),
+			records: steps.flatMap(({ records }) => records),
+		};
+		if (step.redo.length || step.records.length) history.push(step);
+	};
+	/** What is selected after a tone of the whole sheet is joined to what was. */
+	const joinedTo = (sheet: Sheet, tone: Uint8Array, joining: Joining): Uint8Array => {
+		const selection = selectionOf(sheet);
+		const was = selection ? readBlock(kernels, selection, sheetRect(sheet)).data : new Uint8Array(tone.length);
+		// With nothing selected there is nothing to take from or to meet: all is.
+		if (!selection && (joining === 'take' || joining === 'meet')) was.fill(255);
+		return joined(was, tone, joining);
 	};
 
 	return {
@@ -83,29 +112,27 @@ export function selecting(
 				const mask = surfaces.get(ownMaskIdOf(layer));
 				return mask ? readBlock(kernels, mask, rect).data : null;
 			});
-			if (!tone)
-				return {
-					ok: false,
-					refusal: {
-						code: by.by === 'layer' ? 'no-mask' : 'off-model',
-						text:
-							by.by === 'layer'
-								? 'That layer has no mask to select by.'
-								: 'There is nothing of the model here to select.',
-						mend: null,
-					},
-				};
-			const selection = selectionOf(sheet);
-			const was = selection ? readBlock(kernels, selection, rect).data : new Uint8Array(tone.length);
-			const words = {
-				replace: 'Select',
-				add: 'Add to the selection',
-				take: 'Take from the selection',
-				meet: 'Keep only what is selected twice',
-			};
-			// With nothing selected there is nothing to take from or to meet: all is.
-			if (!selection && (joining === 'take' || joining === 'meet')) was.fill(255);
-			return { ok: true, dirty: putSelection(sheet, joined(was, tone, joining), words[joining]) };
+			if (!tone) return { ok: false, refusal: nothingSelected(by.by === 'layer' ? 'no-mask' : 'off-model') };
+			putSelections([[sheet, joinedTo(sheet, tone, joining)]], joiningWords[joining]);
+			return { ok: true, dirty: none };
+		},
+		selectSeen(model, sight, { shape, repeat }, joining) {
+			const path = repeatedPath(shapePath(shape), repeat ?? null);
+			const found = sheetsSeen(workspace, model, sight).map(({ sheet, bins }) => {
+				const { rect, cover } = viewSpace(kernels, bins).cover(path);
+				return { sheet, rect, cover, any: cover.some((v) => v > 0) };
+			});
+			if (!found.some(({ any }) => any)) return { ok: false, refusal: nothingSelected('off-model') };
+			putSelections(
+				found.map(({ sheet, rect, cover }) => {
+					const tone = new Uint8Array(sheet.width * sheet.height);
+					for (let row = 0; row < rect.height; row++)
+						tone.set(cover.subarray(row * rect.width, (row + 1) * rect.width), (rect.y + row) * sheet.width + rect.x);
+					return [sheet, joinedTo(sheet, tone, joining)] as const;
+				}),
+				joiningWords[joining],
+			);
+			return { ok: true, dirty: none };
 		},
 		changeSelection(sheetId, change) {
 			const sheet = need(sheetId);
@@ -121,14 +148,11 @@ export function selecting(
 				border: 'Select the border',
 			};
 			if (!selection && change.to === 'none') return { ok: true, dirty: none };
-			return {
-				ok: true,
-				dirty: putSelection(
-					sheet,
-					changedSelection(was, sheet.width, sheet.height, change),
-					change.to === 'grown' && change.by < 0 ? 'Shrink the selection' : words[change.to],
-				),
-			};
+			putSelections(
+				[[sheet, changedSelection(was, sheet.width, sheet.height, change)]],
+				change.to === 'grown' && change.by < 0 ? 'Shrink the selection' : words[change.to],
+			);
+			return { ok: true, dirty: none };
 		},
 		selectionLines(sheetId) {
 			const sheet = need(sheetId);
@@ -149,6 +173,7 @@ export function selecting(
 				{
 					kernels,
 					surface,
+					space: sheetSpace(surface),
 					selection: undefined,
 					lockAlpha: false,
 					guarded: null,

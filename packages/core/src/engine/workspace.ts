@@ -68,6 +68,8 @@ export interface Workspace {
 	run(command: Command | Doing, gesture?: string): Dirty;
 	/** Puts changes of texels into history as one step. */
 	pushRecord(words: string, records: readonly TileRecord[], sheet: Id, gesture?: string): Dirty;
+	/** The same of several sheets. */
+	pushRecords(words: string, records: ReadonlyMap<Id, readonly TileRecord[]>, gesture?: string): Dirty;
 	/** Takes back the last step of a gesture that goes on. */
 	retake(gesture: string | undefined): Dirty;
 	/** Does the commands of a step that history turned, and shows its records. */
@@ -163,13 +165,25 @@ export function createWorkspace(
 		const tiles = touched.layer === undefined ? allTiles(sheet) : tilesTouched(before, sheet, touched.layer, surfaces);
 		return { inverse, words, dirty: new Map([[sheet.id, tiles]]) };
 	};
-	const pushRecord = (words: string, records: readonly TileRecord[], sheet: Id, gesture?: string): Dirty => {
-		const full = records.filter((record) => record.tiles.size > 0);
-		if (full.length === 0) return none;
-		history.push({ words, undo: [], redo: [], records: full, ...(gesture ? { gesture } : {}) });
-		for (const record of full) markChanged(record);
-		return new Map([[sheet, [...new Set(full.flatMap((record) => [...record.tiles.keys()]))]]]);
+	const pushRecords = (
+		words: string,
+		records: ReadonlyMap<Id, readonly TileRecord[]>,
+		gesture?: string,
+	): Map<Id, number[]> => {
+		const full = [...records].flatMap(([sheet, list]) => {
+			const changed = list.filter((record) => record.tiles.size > 0);
+			return changed.length ? [[sheet, changed] as const] : [];
+		});
+		if (full.length === 0) return new Map();
+		const all = full.flatMap(([, list]) => list);
+		history.push({ words, undo: [], redo: [], records: all, ...(gesture ? { gesture } : {}) });
+		for (const record of all) markChanged(record);
+		return new Map(
+			full.map(([sheet, list]) => [sheet, [...new Set(list.flatMap((record) => [...record.tiles.keys()]))]]),
+		);
 	};
+	const pushRecord: Workspace['pushRecord'] = (words, records, sheet, gesture) =>
+		pushRecords(words, new Map([[sheet, records]]), gesture);
 	const turned = (commands: readonly Doing[], records: readonly TileRecord[]): Dirty => {
 		const dirties = commands.map((command) => carry(command).dirty);
 		for (const record of records) {
@@ -216,6 +230,7 @@ export function createWorkspace(
 		selectionOf: (sheet) => surfaces.get(sheet.selection ?? ''),
 		carry,
 		pushRecord,
+		pushRecords,
 		turned,
 		markChanged,
 		addSurface: owned.add,

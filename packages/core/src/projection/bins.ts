@@ -15,7 +15,7 @@ export const INDEX_BITS = 26;
 export const INDEX_MASK = (1 << INDEX_BITS) - 1;
 
 /** The weight that takes all of a dab. */
-const FULL = 63;
+export const FULL = 63;
 
 /**
  * The visible texels of a sheet through a view, in 32 px screen bins. A bin is filled when a dab first needs it and
@@ -325,6 +325,23 @@ export function recordsOf(kernels: Kernels, bins: Bins, bin: number): readonly [
 	const count = bins.counts[bin] as number;
 	return [at, at + count * 4 + PAD, count];
 }
+
+/** Texel → homogeneous screen rows of a face: Xx, Xy, X1, Yx, Yy, Y1, Wx, Wy, W1. */
+export const texelRowsOf = (
+	{ texelRows }: Bins,
+	face: number,
+): readonly [number, number, number, number, number, number, number, number, number] =>
+	texelRows.subarray(face * ROWS, face * ROWS + 9) as unknown as readonly [
+		number,
+		number,
+		number,
+		number,
+		number,
+		number,
+		number,
+		number,
+		number,
+	];
 
 /** Gives the records of all bins back. */
 export function dropBins(kernels: Kernels, bins: Bins): void {

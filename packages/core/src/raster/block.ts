@@ -70,17 +70,29 @@ export function contentTiles(surface: Surface): Rect {
 	);
 }
 
-/** Writes a block over what a surface holds there; the record keeps what was. */
-export function writeBlock(kernels: Kernels, record: TileRecord, block: Block): void {
+/**
+ * Writes a block over what a surface holds there; the record keeps what was. `changed`, one a texel of the block, leaves
+ * tiles alone in which it holds none.
+ */
+export function writeBlock(kernels: Kernels, record: TileRecord, block: Block, changed?: Uint8Array): void {
 	const { heap } = kernels;
 	const { surface } = record;
 	const whole = meet(block.rect, { x: 0, y: 0, width: surface.width, height: surface.height });
 	for (const tile of tilesOfRect(surface, whole)) {
 		const part = meet(tileRect(surface, tile), whole);
+		if (changed && !anyIn(changed, block.rect, part)) continue;
 		const at = writableTexels(kernels, record, tile);
 		copyRows(heap.u8, at, block, part);
 		putTexels(kernels, record, tile, at);
 	}
+}
+
+function anyIn(changed: Uint8Array, rect: Rect, part: Rect): boolean {
+	for (let row = 0; row < part.height; row++) {
+		const from = (part.y - rect.y + row) * rect.width + part.x - rect.x;
+		for (let i = from; i < from + part.width; i++) if (changed[i]) return true;
+	}
+	return false;
 }
 
 function copyRows(u8: Uint8Array, at: number, { rect, bytes, data }: Block, part: Rect): void {

@@ -48,8 +48,8 @@ function rampTable({ colors, fade }: Gradient): Uint8Array {
 	return out;
 }
 
-/** The gradient's texels in a rectangle: RGBA8. */
-export function gradientBlock(gradient: Gradient, rect: Rect): Uint8Array {
+/** The gradient's texels in a rectangle: RGBA8. `places` says where each is, x and y, where that is not on the sheet. */
+export function gradientBlock(gradient: Gradient, rect: Rect, places?: Float32Array): Uint8Array {
 	const table = rampTable(gradient);
 	const out = new Uint8Array(rect.width * rect.height * 4);
 	const [fx, fy] = gradient.from;
@@ -58,8 +58,9 @@ export function gradientBlock(gradient: Gradient, rect: Rect): Uint8Array {
 	const long = Math.sqrt(square);
 	const turn = Math.atan2(dy, dx);
 	for (let i = 0; i < rect.width * rect.height; i++) {
-		const x = rect.x + (i % rect.width) + 0.5 - fx;
-		const y = rect.y + Math.floor(i / rect.width) + 0.5 - fy;
+		const x = (places ? (places[i * 2] as number) : rect.x + (i % rect.width) + 0.5) - fx;
+		const y = (places ? (places[i * 2 + 1] as number) : rect.y + Math.floor(i / rect.width) + 0.5) - fy;
+		if (Number.isNaN(x)) continue;
 		let t: number;
 		if (gradient.way === 'linear') t = (x * dx + y * dy) / square;
 		else if (gradient.way === 'round') t = Math.hypot(x, y) / long;
