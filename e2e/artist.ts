@@ -154,8 +154,12 @@ export function replay(engine: Engine, said: readonly ToStudio[]): void {
 		else if (message.say === 'cancel') engine.cancel();
 		else if (message.say === 'mask') engine.changeMask(message.sheet, message.layer, message.change);
 		else if (message.say === 'edit') engine.edit(message.sheet, message.layer, message.edit, message.options);
+		else if (message.say === 'edit-seen')
+			engine.editSeen(message.model, message.sight, message.layers, message.edit, message.options);
+		else if (message.say === 'select-seen')
+			engine.selectSeen(message.model, message.sight, message.by, message.joining);
 		else if (message.say === 'select') engine.select(message.sheet, message.by, message.joining);
-		else if (message.say === 'selection') engine.changeSelection(message.sheet, message.change);
+		else if (message.say === 'selection') engine.changeSelection(message.sheet, message.change, message.also);
 		else if (message.say === 'merge') engine.mergeDown(message.sheet, message.layer, message.newId);
 		else if (message.say === 'cut') engine.cut(message.sheet, message.layer, message.newId);
 		else if (message.say === 'flatten') engine.flatten(message.sheet, message.layer, message.newId);

@@ -254,7 +254,7 @@ test('paint is moved by its box in one step; a copied layer goes to another shee
 		[0.3, 0.85],
 	]);
 	await page.keyboard.press('m');
-	const box = await page.locator('[data-move="inside"]').boundingBox();
+	const box = await page.locator('[data-box="sheet"] [data-move="inside"]').boundingBox();
 	if (!box) throw new Error('no box');
 	const target = [0.6, 0.825] as const;
 	const before = await canvasPixel(page, 'sheet', target);

@@ -366,5 +366,28 @@ test('a shape over several sheets lands on each, and one undo takes it back', ()
 	// A sheet whose layer takes no paint is left out; where none does the reason is told.
 	expect(engine.editSeen('m', front, { s: 'p' }, { ...shape, color: '#00ff00' }).ok).toBe(true);
 	expect(engine.editSeen('m', front, {}, shape)).toMatchObject({ ok: false });
+	// What is selected over both changes on both, in one step.
+	engine.selectSeen('m', front, { shape: rectangle(120, 140, 80, 40) }, 'replace');
+	const selected = (): number => engine.selectionLines('s').length + engine.selectionLines('t').length;
+	expect(engine.selectionLines('t').length).toBeGreaterThan(0);
+	const [all, steps] = [selected(), engine.history.done.length];
+	engine.changeSelection('s', { to: 'none' }, ['s', 't']);
+	expect([selected(), engine.history.done.length]).toEqual([0, steps + 1]);
+	engine.undo();
+	expect(selected()).toBe(all);
+	// With nothing selected only the layer that is meant moves; what lies on the other sheet stays.
+	engine.changeSelection('s', { to: 'none' }, ['s', 't']);
+	const right = painted('t');
+	const before = engine.boundsSeen('m', front, { s: 'p', t: 'q' }, { lifts: 's' });
+	engine.editSeen(
+		'm',
+		front,
+		{ s: 'p', t: 'q' },
+		{ do: 'transform', map: [1, 0, -15, 0, 1, 0], smooth: false },
+		{ lifts: 's' },
+	);
+	expect(painted('t')).toBe(right);
+	const after = engine.boundsSeen('m', front, { s: 'p', t: 'q' }, { lifts: 's' });
+	expect(Math.abs((before?.x ?? 0) - 15 - (after?.x ?? 0))).toBeLessThan(3);
 	engine.close();
 });

@@ -7,15 +7,25 @@ import { setTool } from './tools.ts';
 const get = useStudio.getState;
 const set = useStudio.setState;
 
-const onSheet = (change: SelectionChange): void => {
+/** What there is more of than the shape of one sheet: a selection made on the model lies on several. */
+const onAll: readonly SelectionChange['to'][] = ['none', 'grown', 'soft', 'border'];
+
+/** Changes what is selected: all or the inverse of the active sheet, else whatever is selected on any. */
+export function changeSelection(change: SelectionChange): void {
 	const sheet = activeSheet(get());
-	if (sheet) tell({ say: 'selection', sheet: sheet.id, change });
-};
+	const also = onAll.includes(change.to) ? [...get().selections.keys()] : [];
+	if (sheet) tell({ say: 'selection', sheet: sheet.id, change, also });
+}
 
 export const selectCommands: readonly AppCommand[] = [
-	{ id: 'select-all', label: 'Select all', keys: 'Ctrl+A', run: () => onSheet({ to: 'all' }) },
-	{ id: 'select-none', label: 'Select nothing', keys: 'Shift+Ctrl+A', run: () => onSheet({ to: 'none' }) },
-	{ id: 'select-inverse', label: 'Invert the selection', keys: 'Shift+Ctrl+I', run: () => onSheet({ to: 'inverse' }) },
+	{ id: 'select-all', label: 'Select all', keys: 'Ctrl+A', run: () => changeSelection({ to: 'all' }) },
+	{ id: 'select-none', label: 'Select nothing', keys: 'Shift+Ctrl+A', run: () => changeSelection({ to: 'none' }) },
+	{
+		id: 'select-inverse',
+		label: 'Invert the selection',
+		keys: 'Shift+Ctrl+I',
+		run: () => changeSelection({ to: 'inverse' }),
+	},
 	...(['rectangle', 'ellipse', 'polygon', 'freehand', 'cling', 'similar', 'island', 'part', 'face'] as const).map(
 		(way) => ({
 			id: `select-${way}`,

@@ -1,4 +1,4 @@
-import type { SelectionChange } from '@eppu/core/select';
+import { changeSelection } from '../actions/select.ts';
 import { tell } from '../studio/line.ts';
 import { activeLayer, activeSheet, type Selecting, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -19,8 +19,8 @@ const ways: readonly (readonly [Selecting['way'], string])[] = [
 	['face', 'Face'],
 ];
 const hints: Readonly<Record<Selecting['way'], string>> = {
-	rectangle: 'Drag on the sheet; Ctrl makes it square',
-	ellipse: 'Drag on the sheet; Ctrl makes it round',
+	rectangle: 'Drag on either view; Ctrl makes it square, arrow keys turn corners and times',
+	ellipse: 'Drag on either view; Ctrl makes it round, arrow keys turn times',
 	polygon: 'Click place after place; Enter closes',
 	freehand: 'Drag around what is to be selected',
 	cling: 'Click along an edge: the line clings to contrast; Enter closes',
@@ -31,17 +31,12 @@ const hints: Readonly<Record<Selecting['way'], string>> = {
 	face: 'Click faces in either view; Shift adds',
 };
 
-export function changeSelection(change: SelectionChange): void {
-	const sheet = activeSheet(useStudio.getState());
-	if (sheet) tell({ say: 'selection', sheet: sheet.id, change });
-}
-
 /** How things are selected, and what is done with what is selected. */
 export function SelectBay() {
 	const selecting = useStudio((state) => state.selecting);
 	const sheet = useStudio(activeSheet);
 	const layer = useStudio(activeLayer);
-	const any = useStudio((state) => state.selections.has(activeSheet(state)?.id ?? ''));
+	const any = useStudio((state) => state.selections.size > 0);
 	const set = (change: Partial<Selecting>): void => useStudio.setState({ selecting: { ...selecting, ...change } });
 	const { way, by } = selecting;
 	const small = '!px-2 !py-0 !text-[12px]';

@@ -1,5 +1,5 @@
 import { moveBy, takeUp } from '../actions/moving.ts';
-import { activeLayer, type Grading, type Moving, type Shaping, useStudio } from '../studio/store.ts';
+import { activeLayer, type Grading, type Moving, type Shaping, type StudioState, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
@@ -56,7 +56,7 @@ export function ShapeBay() {
 					? 'A line or polygon drawn now is what the chosen lettering runs along'
 					: shaping.kind === 'polygon'
 						? 'Click place after place; Enter closes'
-						: 'Drag on the sheet; Ctrl keeps the sides equal'}
+						: 'Drag on either view; Ctrl keeps the sides equal, arrow keys turn corners and repeats'}
 			</p>
 		</div>
 	);
@@ -96,14 +96,17 @@ export function GradientBay() {
 				/>
 			</div>
 			<p className="mt-2 text-[12px] text-ash">
-				Drag on the sheet from start to end. A selection limits it; a wash that is chosen takes it as its own and can be
-				changed later.
+				Drag on either view from start to end. A selection limits it; a wash that is chosen takes it as its own and can
+				be changed later.
 			</p>
 		</div>
 	);
 }
 
-const moves: readonly DialRow<Moving>[] = [
+/** What the figures are of: where it was moved last, or where there is anything to move. */
+const movingNow = ({ moves, movingOn }: StudioState): Moving | null => moves[movingOn] ?? moves.sheet ?? moves.model;
+
+const figures: readonly DialRow<Moving>[] = [
 	['x', 'Across', -2048, 2048, 0, ' px'],
 	['y', 'Down', -2048, 2048, 0, ' px'],
 	['scaleX', 'Width', -4, 4, 1, '%', { percent: true }],
@@ -114,30 +117,31 @@ const moves: readonly DialRow<Moving>[] = [
 
 /** What is moved, in figures. */
 export function MoveBay() {
-	const moving = useStudio((state) => state.moving);
+	const moving = useStudio(movingNow);
 	const smooth = useStudio((state) => state.smooth);
 	const outlineOnly = useStudio((state) => state.outlineOnly);
-	const selected = useStudio((state) => state.selections.has(state.moving?.sheet ?? ''));
+	const selected = useStudio((state) => state.selections.has(movingNow(state)?.sheet ?? ''));
 	if (!moving)
 		return (
 			<div className={bay}>
 				<p className="mt-2 text-ash">There is nothing to move: choose a layer with paint on it, or select something.</p>
 			</div>
 		);
+	const on = moving.seen ? 'model' : 'sheet';
 	const small = '!px-2 !py-0 !text-[12px]';
 	return (
 		<div className={bay}>
 			<div className="grid grid-cols-1 gap-x-4 min-[1150px]:grid-cols-2">
-				<Dials wide={false} of={moving} rows={moves} onChange={moveBy} />
+				<Dials wide={false} of={moving} rows={figures} onChange={(change) => moveBy(change, on)} />
 			</div>
 			<div className="mt-1.5 flex flex-wrap items-center gap-1">
-				<Button className={small} onClick={() => moveBy({ scaleX: -moving.scaleX })}>
+				<Button className={small} onClick={() => moveBy({ scaleX: -moving.scaleX }, on)}>
 					Flip across
 				</Button>
-				<Button className={small} onClick={() => moveBy({ scaleY: -moving.scaleY })}>
+				<Button className={small} onClick={() => moveBy({ scaleY: -moving.scaleY }, on)}>
 					Flip down
 				</Button>
-				<Button className={small} onClick={() => moveBy({ turn: ((moving.turn + 270) % 360) - 180 })}>
+				<Button className={small} onClick={() => moveBy({ turn: ((moving.turn + 270) % 360) - 180 }, on)}>
 					Quarter turn
 				</Button>
 				<Choice
@@ -149,7 +153,7 @@ export function MoveBay() {
 					]}
 					onChange={(how) => {
 						useStudio.setState({ smooth: how === 'smooth' });
-						moveBy({});
+						moveBy({}, on);
 					}}
 				/>
 				{selected && (

@@ -1,6 +1,6 @@
 import type { StencilDesk } from '@eppu/core/document';
 import type { StrokePlace, StrokeSpec } from '@eppu/core/engine';
-import type { Camera, Plane, Reach, SheetMirror, Sight } from '@eppu/core/projection';
+import type { Plane, SheetMirror } from '@eppu/core/projection';
 import type { StencilUse } from '@eppu/core/stroke';
 import { activeLayers, paintsMask, pots, type StudioState, sheetIn } from '../studio/store.ts';
 import { toolOf } from '../tools/list.ts';
@@ -91,14 +91,6 @@ export function mirrorLines(state: StudioState, sheetId: string): SheetMirror[] 
 		...(mirror.sheetY ? [{ along: 'y' as const, at: sheet.height / 2 }] : []),
 	];
 }
-
-/** How the model is seen by the brush; the same words for the same view, so that what was made ready for it serves. */
-export const sightOf = (camera: Camera, width: number, height: number, reach: Reach, fade: number): Sight => ({
-	camera,
-	width,
-	height,
-	...(reach === 'seen' ? (fade > 0 ? { fade } : {}) : { reach }),
-});
 
 /** Everything that the next stroke in a view is made with. */
 export function strokeSpec(state: StudioState, place: StrokePlace, view: ViewFrame, aspect: number): StrokeSpec {

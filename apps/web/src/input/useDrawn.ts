@@ -1,53 +1,77 @@
-import type { Sheet } from '@eppu/core/document';
-import type { Joining, Repeat, Shape } from '@eppu/core/select';
+import { type Joining, repeatedPath, type Shape, shapePath } from '@eppu/core/select';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { joiningOf, pick } from '../actions/picking.ts';
 import { rememberPress } from '../studio/hears.ts';
-import { question, tell } from '../studio/line.ts';
-import { edit, run } from '../studio/say.ts';
-import { activeLayer, pots, useStudio } from '../studio/store.ts';
+import { run } from '../studio/say.ts';
+import { activeLayer, activeSheet, pots, useStudio } from '../studio/store.ts';
 import { toolOf } from '../tools/list.ts';
+import type { Board } from './boards.ts';
+import { alongLine, draggedShape, drawnGradient, type Point, repeatOf, turned } from './drawing.ts';
 import { isHeld } from './held.ts';
 
-type Point = readonly [number, number];
-
-/** What is being drawn on the sheet, in texels: a line, closed or not, and single places on it. */
+/** What is being drawn, in the board's own places: lines, closed or not, and single places on them. */
 export interface Draft {
-	readonly points: readonly number[];
+	readonly lines: readonly ArrayLike<number>[];
 	readonly closed: boolean;
 	readonly anchors: readonly number[];
-	/** A shape as it will be. */
-	readonly shape: Shape | null;
+}
+
+interface Held {
+	readonly ctrlKey: boolean;
+	readonly metaKey: boolean;
 }
 
 const pickWays = ['similar', 'tones', 'island', 'part', 'face'];
 /** A click this near the first place closes a polygon, px. */
 const CLOSE = 9;
 
-const box = (
-	[ax, ay]: Point,
-	[bx, by]: Point,
-	square: boolean,
-): { x: number; y: number; width: number; height: number } => {
-	let [width, height] = [bx - ax, by - ay];
-	if (square) {
-		const side = Math.max(Math.abs(width), Math.abs(height));
-		[width, height] = [Math.sign(width || 1) * side, Math.sign(height || 1) * side];
+/** Whether the tool in the hand draws from place to place, not in one drag. */
+function many(): boolean {
+	const { tool, selecting, shaping } = useStudio.getState();
+	return tool === 'select'
+		? selecting.way === 'polygon' || selecting.way === 'cling'
+		: tool === 'shape' && shaping.kind === 'polygon';
+}
+
+/** Sets down a shape that was drawn: selected by, drawn, or what lettering runs along. */
+function put(board: Board, shape: Shape, joining: Joining): void {
+	const state = useStudio.getState();
+	const repeat = repeatOf(state, shape, board);
+	if (state.tool === 'select') return board.select({ shape, repeat }, joining);
+	const layer = activeLayer(state);
+	if (layer?.kind === 'text' && (shape.kind === 'line' || shape.kind === 'polygon')) {
+		const sheet = activeSheet(state)?.id as string;
+		void board.texels(alongLine(shape)).then((along) => {
+			if (along) run({ do: 'layer.change', sheet, layer: layer.id, change: { text: { ...layer.text, along } } });
+		});
+		return;
 	}
-	return { x: ax, y: ay, width, height };
-};
+	const { outline, thick } = state.shaping;
+	board.edit({ do: 'shape', shape, outline: outline ? thick : null, repeat, color: pots(state).front });
+}
+
+/** Lays the gradient of the pots; a wash that is chosen takes it as its own. */
+function lay(board: Board, from: Point, to: Point): void {
+	const state = useStudio.getState();
+	const layer = activeLayer(state);
+	if (layer?.kind !== 'wash' || state.desk.onMask)
+		return board.edit({ do: 'gradient', gradient: drawnGradient(state, from, to) });
+	const sheet = activeSheet(state)?.id as string;
+	void board.texels([...from, ...to]).then((places) => {
+		const [ax, ay, bx, by] = (places ?? []) as [number, number, number, number];
+		const fill = drawnGradient(state, [ax, ay], [bx, by]);
+		if (places) run({ do: 'layer.change', sheet, layer: layer.id, change: { fill } });
+	});
+}
 
 /**
- * Selections, shapes and gradients drawn on the sheet. `down` and its like return whether the event is theirs; what is
+ * Selections, shapes and gradients drawn on a board. `down` and its like return whether the event is theirs; what is
  * not goes to the painting hand.
  */
-export function useDrawn(
-	sheet: Sheet | undefined,
-	zoom: number,
-	toSpace: (x: number, y: number) => { x: number; y: number },
-) {
+export function useDrawn(board: Board | null) {
 	const [draft, setDraft] = useState<Draft | null>(null);
 	const start = useRef<Point | null>(null);
+	const last = useRef<{ readonly at: Point; readonly held: Held } | null>(null);
 	const points = useRef<number[]>([]);
 	const anchors = useRef<number[]>([]);
 	const joining = useRef<Joining>('replace');
@@ -59,52 +83,42 @@ export function useDrawn(
 
 	const clear = (): void => {
 		start.current = null;
+		last.current = null;
 		points.current = [];
 		anchors.current = [];
 		setDraft(null);
-	};
-	const many = (): boolean => {
-		const state = useStudio.getState();
-		return state.tool === 'select'
-			? state.selecting.way === 'polygon' || state.selecting.way === 'cling'
-			: state.tool === 'shape' && state.shaping.kind === 'polygon';
-	};
-	const put = (shape: Shape): void => {
-		const state = useStudio.getState();
-		if (!sheet) return;
-		if (state.tool === 'select') {
-			const repeat = repeated(shape, state.selecting.repeat, 'row', sheet);
-			tell({ say: 'select', sheet: sheet.id, by: { by: 'shape', shape, repeat }, joining: joining.current });
-			return;
-		}
-		const layer = activeLayer(state);
-		if (layer?.kind === 'text' && (shape.kind === 'line' || shape.kind === 'polygon')) {
-			// Lettering runs along a line that is drawn while it is chosen.
-			const along = shape.kind === 'line' ? [...shape.from, ...shape.to] : [...shape.points];
-			run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { text: { ...layer.text, along } } });
-			return;
-		}
-		const { outline, thick, repeat: count, way: how } = state.shaping;
-		const repeat = repeated(shape, count, how, sheet);
-		edit({ do: 'shape', shape, outline: outline ? thick : null, repeat, color: pots(state).front });
 	};
 	const finish = (): void => {
 		const places = points.current.slice();
 		clear();
 		const lettering = activeLayer(useStudio.getState())?.kind === 'text' && useStudio.getState().tool === 'shape';
-		if (places.length >= (lettering ? 4 : 6)) put({ kind: 'polygon', points: places });
+		if (board && places.length >= (lettering ? 4 : 6)) put(board, { kind: 'polygon', points: places }, joining.current);
+	};
+	const showLine = (line: readonly number[]): void =>
+		setDraft({ lines: [line], closed: false, anchors: anchors.current });
+	/** What is dragged out now, with its repeats. */
+	const showDragged = (): void => {
+		const [from, now] = [start.current, last.current];
+		if (!from || !now || !board) return;
+		const state = useStudio.getState();
+		const shape = draggedShape(state, from, now.at, points.current, now.held);
+		setDraft({ lines: repeatedPath(shapePath(shape), repeatOf(state, shape, board)), closed: true, anchors: [] });
 	};
 
-	useEffect(clear, [tool, way, kind, sheet?.id]);
+	useEffect(clear, [tool, way, kind, board?.key]);
 	useEffect(() => {
 		const key = (event: KeyboardEvent): void => {
 			if (!anchors.current.length && !start.current) return;
+			const change = start.current && last.current ? turned(useStudio.getState(), event.key, event.shiftKey) : null;
 			if (event.key === 'Escape') clear();
 			else if (event.key === 'Enter' && many()) finish();
 			else if (event.key === 'Backspace' && many()) {
 				anchors.current.splice(-2);
 				points.current = anchors.current.slice();
-				setDraft({ points: points.current, closed: false, anchors: anchors.current, shape: null });
+				showLine(points.current);
+			} else if (change) {
+				useStudio.setState(change);
+				showDragged();
 			} else return;
 			event.preventDefault();
 			event.stopPropagation();
@@ -113,75 +127,39 @@ export function useDrawn(
 		return () => removeEventListener('keydown', key, true);
 	});
 
-	const shapeTo = (at: Point, event: { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean }): Shape | null => {
-		const from = start.current;
-		if (!from) return null;
-		const state = useStudio.getState();
-		const square = event.ctrlKey || event.metaKey;
-		if (state.tool === 'select') {
-			if (state.selecting.way === 'freehand') return { kind: 'polygon', points: points.current };
-			const rect = box(from, at, square);
-			return state.selecting.way === 'ellipse'
-				? { kind: 'ellipse', ...rect }
-				: { kind: 'rectangle', ...rect, radius: state.selecting.radius };
-		}
-		const { kind: form, thick, radius } = state.shaping;
-		if (form === 'line') return { kind: 'line', from, to: at, thick };
-		const rect = box(from, at, square);
-		return form === 'ellipse' ? { kind: 'ellipse', ...rect } : { kind: 'rectangle', ...rect, radius };
-	};
-
 	const follow = (at: Point): void => {
 		const state = useStudio.getState();
-		if (!sheet || !anchors.current.length) return;
-		if (state.tool === 'select' && state.selecting.way === 'cling') {
-			// One question at a time: a hand moves faster than long ways are found.
-			if (seeking.current) return;
-			seeking.current = true;
-			const turn = ++asked.current;
-			void question<'cling'>({ say: 'cling', sheet: sheet.id, from: null, to: { x: at[0], y: at[1] } }).then((way_) => {
-				seeking.current = false;
-				if (turn !== asked.current || !anchors.current.length) return;
-				setDraft({ points: [...points.current, ...way_], closed: false, anchors: anchors.current, shape: null });
-			});
-		} else setDraft({ points: [...points.current, ...at], closed: false, anchors: anchors.current, shape: null });
+		if (!board || !anchors.current.length) return;
+		if (state.tool !== 'select' || state.selecting.way !== 'cling') return showLine([...points.current, ...at]);
+		// One question at a time: a hand moves faster than long ways are found.
+		if (seeking.current) return;
+		seeking.current = true;
+		const turn = ++asked.current;
+		void board.cling(null, { x: at[0], y: at[1] }).then((line) => {
+			seeking.current = false;
+			if (turn === asked.current && anchors.current.length) showLine([...points.current, ...line]);
+		});
 	};
 	const anchor = (at: Point): void => {
-		if (!sheet) return;
+		if (!board) return;
 		const state = useStudio.getState();
-		const [fx, fy] = anchors.current;
-		if (
-			fx !== undefined &&
-			fy !== undefined &&
-			anchors.current.length >= 6 &&
-			Math.hypot(at[0] - fx, at[1] - fy) * zoom < CLOSE
-		)
-			return finish();
+		const [fx, fy] = anchors.current as [number?, number?];
+		const near = (x: number, y: number): boolean => Math.hypot(at[0] - x, at[1] - y) * board.zoom < CLOSE;
+		if (fx !== undefined && fy !== undefined && anchors.current.length >= 6 && near(fx, fy)) return finish();
 		const cling = state.tool === 'select' && state.selecting.way === 'cling';
-		if (!cling) {
-			anchors.current.push(...at);
-			points.current.push(...at);
-			setDraft({ points: points.current.slice(), closed: false, anchors: anchors.current, shape: null });
-			return;
-		}
-		const turn = ++asked.current;
 		const first = anchors.current.length === 0;
 		anchors.current.push(...at);
-		void (
-			first
-				? Promise.resolve<readonly number[]>(at)
-				: question<'cling'>({ say: 'cling', sheet: sheet.id, from: null, to: { x: at[0], y: at[1] } })
-		).then((way_) => {
-			points.current.push(...way_);
+		if (!cling) {
+			points.current.push(...at);
+			return showLine(points.current.slice());
+		}
+		const turn = ++asked.current;
+		const to = { x: at[0], y: at[1] };
+		void (first ? Promise.resolve<readonly number[]>(at) : board.cling(null, to)).then((line) => {
+			points.current.push(...line);
 			// From here on the way is sought anew.
-			void question<'cling'>({
-				say: 'cling',
-				sheet: sheet.id,
-				from: { x: at[0], y: at[1] },
-				to: { x: at[0], y: at[1] },
-			});
-			if (turn === asked.current)
-				setDraft({ points: points.current.slice(), closed: false, anchors: anchors.current, shape: null });
+			void board.cling(to, to);
+			if (turn === asked.current) showLine(points.current.slice());
 		});
 	};
 
@@ -196,98 +174,81 @@ export function useDrawn(
 			!(isHeld('KeyT') && state.desk.stencil.picture !== null)
 		);
 	};
+	const placeOf = (at: Board, event: PointerEvent): Point => {
+		const { x, y } = at.toSpace(event.clientX, event.clientY);
+		return [x, y];
+	};
 	return {
 		draft,
 		down(event: PointerEvent): boolean {
-			if (!sheet || !theirs(event)) return false;
+			if (!board || !theirs(event)) return false;
 			const state = useStudio.getState();
 			event.currentTarget.setPointerCapture(event.pointerId);
 			rememberPress(event.clientX, event.clientY);
 			if (state.refusal) useStudio.setState({ refusal: null });
-			const { x, y } = toSpace(event.clientX, event.clientY);
+			const at = placeOf(board, event);
 			if (!anchors.current.length) joining.current = joiningOf(event);
-			if (state.tool === 'select' && pickWays.includes(state.selecting.way)) {
-				pick({ on: 'sheet', sheet: sheet.id, sight: null, x, y }, joining.current);
-				return true;
+			if (state.tool === 'select' && pickWays.includes(state.selecting.way))
+				pick(board.pointing({ x: at[0], y: at[1] }), joining.current);
+			else if (many()) anchor(at);
+			else {
+				start.current = at;
+				points.current = [...at];
 			}
-			if (many()) {
-				anchor([x, y]);
-				return true;
-			}
-			start.current = [x, y];
-			points.current = [x, y];
 			return true;
 		},
 		move(event: PointerEvent): boolean {
+			if (!board) return false;
+			const at = placeOf(board, event);
 			if (anchors.current.length) {
-				const { x, y } = toSpace(event.clientX, event.clientY);
-				follow([x, y]);
+				follow(at);
 				return false;
 			}
 			const from = start.current;
 			if (!from) return false;
-			const { x, y } = toSpace(event.clientX, event.clientY);
 			const state = useStudio.getState();
 			if (state.tool === 'gradient') {
-				setDraft({ points: [...from, x, y], closed: false, anchors: [...from, x, y], shape: null });
+				setDraft({ lines: [[...from, ...at]], closed: false, anchors: [...from, ...at] });
 				return true;
 			}
-			if (state.tool === 'select' && state.selecting.way === 'freehand') points.current.push(x, y);
-			setDraft({ points: points.current, closed: true, anchors: [], shape: shapeTo([x, y], event) });
+			if (state.tool === 'select' && state.selecting.way === 'freehand') points.current.push(...at);
+			last.current = { at, held: { ctrlKey: event.ctrlKey, metaKey: event.metaKey } };
+			showDragged();
 			return true;
 		},
 		up(event: PointerEvent): boolean {
 			const from = start.current;
-			if (!from || !sheet) return false;
-			const { x, y } = toSpace(event.clientX, event.clientY);
-			const shape = shapeTo([x, y], event);
-			const moved = Math.hypot(x - from[0], y - from[1]) * zoom > 3;
+			if (!from || !board) return false;
+			const to = placeOf(board, event);
 			const state = useStudio.getState();
+			const shape = draggedShape(state, from, to, points.current, event);
+			const moved = Math.hypot(to[0] - from[0], to[1] - from[1]) * board.zoom > 3;
 			clear();
-			if (!moved && state.tool === 'select') {
-				// A click beside lets go of what is selected.
-				if (joining.current === 'replace') tell({ say: 'selection', sheet: sheet.id, change: { to: 'none' } });
-			} else if (moved && state.tool === 'gradient') lay(sheet, from, [x, y]);
-			else if (moved && shape) put(shape);
+			if (moved && state.tool === 'gradient') lay(board, from, to);
+			else if (moved) put(board, shape, joining.current);
+			// A click beside lets go of what is selected.
+			else if (state.tool === 'select' && joining.current === 'replace') board.selectNone();
 			return true;
 		},
 	};
 }
 
-/** Lays the gradient of the pots; a wash that is chosen takes it as its own. */
-function lay(sheet: Sheet, from: Point, to: Point): void {
-	const state = useStudio.getState();
-	const { way, fade, colors } = state.grading;
-	const { front, back } = pots(state);
-	const own = state.outline?.project.palette.colors.slice(0, 8) ?? [];
-	const gradient = {
-		fill: 'gradient',
-		way,
-		from,
-		to,
-		colors: colors === 'palette' && own.length > 1 ? own : fade ? [front] : [front, back],
-		fade,
-	} as const;
-	const layer = activeLayer(state);
-	if (layer?.kind === 'wash' && !state.desk.onMask)
-		run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { fill: gradient } });
-	else edit({ do: 'gradient', gradient });
-}
+type Handlers = Record<'onPointerDown' | 'onPointerMove' | 'onPointerUp', (event: PointerEvent) => void>;
 
-/** A shape set several times: in a row a fifth of its width apart, or in a ring around the sheet's middle. */
-function repeated(shape: Shape, count: number, way: 'row' | 'ring', sheet: Sheet): Repeat | null {
-	if (count <= 1) return null;
-	return way === 'ring'
-		? { way, count, around: [sheet.width / 2, sheet.height / 2] }
-		: { way, count, step: [sizeOf(shape).width * 1.2, 0] };
-}
-
-const sizeOf = (shape: Shape): { readonly width: number; readonly height: number } => {
-	if (shape.kind === 'polygon') {
-		const xs = shape.points.filter((_, i) => i % 2 === 0);
-		const ys = shape.points.filter((_, i) => i % 2 === 1);
-		return { width: Math.max(...xs) - Math.min(...xs), height: Math.max(...ys) - Math.min(...ys) };
-	}
-	if (shape.kind === 'line') return { width: Math.abs(shape.to[0] - shape.from[0]) + shape.thick, height: shape.thick };
-	return { width: Math.abs(shape.width), height: Math.abs(shape.height) };
-};
+/** A view's handlers: what is drawn goes first, the painting hand has the rest. */
+export const drawnFirst = <H extends Handlers>(
+	drawn: Pick<ReturnType<typeof useDrawn>, 'down' | 'move' | 'up'>,
+	hand: H,
+): H => ({
+	...hand,
+	onPointerDown(event: PointerEvent) {
+		if (!drawn.down(event)) hand.onPointerDown(event);
+	},
+	onPointerMove(event: PointerEvent) {
+		drawn.move(event);
+		hand.onPointerMove(event);
+	},
+	onPointerUp(event: PointerEvent) {
+		if (!drawn.up(event)) hand.onPointerUp(event);
+	},
+});

@@ -1,4 +1,5 @@
 import { type Desk, eachLayer, emptyDesk, type Id } from '@eppu/core/document';
+import type { Refusal } from '@eppu/core/engine';
 import { framing, homeCamera } from '@eppu/core/projection';
 import { toast } from 'sonner';
 import { setDesk, setFront, toggleGuard } from './desk.ts';
@@ -18,6 +19,9 @@ let pressedAt = { x: 0, y: 0 };
 export const rememberPress = (x: number, y: number): void => {
 	pressedAt = { x, y };
 };
+
+/** Says at the place of the last press why something is not done. */
+export const refused = (refusal: Refusal): void => set({ refusal: { refusal, ...pressedAt } });
 
 /** What was asked for and is there now is not waited for any more; nor is what was refused. */
 function arrived({ project }: Outline): { coming: ReadonlySet<Id> } | Record<string, never> {
@@ -101,7 +105,7 @@ export function fromStudio(message: FromStudio): void {
 		case 'sampled':
 			return setFront(message.color);
 		case 'refused':
-			return set({ refusal: { refusal: message.refusal, ...pressedAt } });
+			return refused(message.refusal);
 		case 'stroke': {
 			const { desk } = get();
 			if (desk.sheet !== message.sheet) setDesk({ sheet: message.sheet });

@@ -1,4 +1,5 @@
 import type { Id } from '@eppu/core/document';
+import type { SeenSpot } from '@eppu/core/engine';
 import type { Rect } from '@eppu/core/raster';
 import type { LetterPlace } from '@eppu/core/scene';
 import { journal } from './journal.ts';
@@ -130,7 +131,10 @@ function asking<T>(message: (ask: number) => ToStudio): Promise<T> {
 /** What each question is answered with. */
 interface Answers {
 	readonly cling: readonly number[];
+	readonly 'cling-seen': readonly number[];
 	readonly bounds: Rect | null;
+	readonly 'bounds-seen': Rect | null;
+	readonly spots: readonly (SeenSpot | null)[];
 	readonly histogram: Uint32Array;
 	readonly 'letter-place': LetterPlace | null;
 }

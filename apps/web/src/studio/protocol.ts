@@ -1,8 +1,17 @@
 /** What the interface, the studio worker and the keeper say to each other: one union each way. */
 import type { Hex } from '@eppu/core/color';
 import type { Command, Desk, Guard, Id, Project } from '@eppu/core/document';
-import type { Edit, SelectBy } from '@eppu/core/edit';
-import type { EditOptions, KeptTile, MaskChange, Refusal, Look as SeenPart, StrokeSpec } from '@eppu/core/engine';
+import type { DrawnShape, Edit, SelectBy } from '@eppu/core/edit';
+import type {
+	ActiveLayers,
+	EditOptions,
+	KeptTile,
+	MaskChange,
+	Refusal,
+	SeenOptions,
+	Look as SeenPart,
+	StrokeSpec,
+} from '@eppu/core/engine';
 import type { Plane, Sight } from '@eppu/core/projection';
 import type { Affine } from '@eppu/core/raster';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
@@ -23,7 +32,9 @@ export const changing = [
 	'cancel',
 	'fill',
 	'edit',
+	'edit-seen',
 	'select',
+	'select-seen',
 	'pick',
 	'selection',
 	'move-selection',
@@ -40,6 +51,12 @@ export const isChanging = (message: ToStudio): message is Changing =>
 export interface Said {
 	readonly n: number;
 	readonly message: Changing;
+}
+
+/** A view of a model. */
+export interface ModelSeen {
+	readonly model: Id;
+	readonly sight: Sight;
 }
 
 export type Pointing =
@@ -88,7 +105,15 @@ export type ToStudio =
 			readonly edit: Edit;
 			readonly options: EditOptions;
 	  }
+	/** The same in the plane of a view of a model. */
+	| ({
+			readonly say: 'edit-seen';
+			readonly layers: ActiveLayers;
+			readonly edit: Edit;
+			readonly options: SeenOptions;
+	  } & ModelSeen)
 	| { readonly say: 'select'; readonly sheet: Id; readonly by: SelectBy; readonly joining: Joining }
+	| ({ readonly say: 'select-seen'; readonly by: DrawnShape; readonly joining: Joining } & ModelSeen)
 	/** What lies at a place of either view is selected. */
 	| {
 			readonly say: 'pick';
@@ -98,7 +123,13 @@ export type ToStudio =
 			/** The active layer of each sheet where only that is looked at; null looks at all. */
 			readonly layers: Readonly<Record<Id, Id>> | null;
 	  }
-	| { readonly say: 'selection'; readonly sheet: Id; readonly change: SelectionChange }
+	| {
+			readonly say: 'selection';
+			readonly sheet: Id;
+			readonly change: SelectionChange;
+			/** Other sheets on which something is selected and changes alike. */
+			readonly also?: readonly Id[];
+	  }
 	| { readonly say: 'move-selection'; readonly sheet: Id; readonly map: Affine; readonly gesture: string }
 	/** The way along contrast edges from the last anchor; an anchor begins a new one. */
 	| { readonly say: 'cling'; readonly ask: number; readonly sheet: Id; readonly from: Place | null; readonly to: Place }
@@ -109,6 +140,20 @@ export type ToStudio =
 			readonly layer: Id | undefined;
 			readonly onMask: boolean;
 	  }
+	| ({
+			readonly say: 'cling-seen';
+			readonly ask: number;
+			readonly from: Place | null;
+			readonly to: Place;
+	  } & ModelSeen)
+	| ({
+			readonly say: 'bounds-seen';
+			readonly ask: number;
+			readonly layers: ActiveLayers;
+			readonly options: SeenOptions;
+	  } & ModelSeen)
+	/** Which texels show at px of a view. */
+	| ({ readonly say: 'spots'; readonly ask: number; readonly points: readonly number[] } & ModelSeen)
 	| { readonly say: 'histogram'; readonly ask: number; readonly sheet: Id; readonly layer: Id | undefined }
 	| { readonly say: 'letter-place'; readonly ask: number; readonly sheet: Id; readonly x: number; readonly y: number }
 	/** The small pictures of a recipe's steps are wanted now and after each change; null no more. */

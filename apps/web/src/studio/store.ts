@@ -14,7 +14,7 @@ import type { Rect } from '@eppu/core/raster';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
 import type { Joining } from '@eppu/core/select';
 import { create } from 'zustand';
-import type { Keeping, Outline, ShownModel } from './protocol.ts';
+import type { Keeping, ModelSeen, Outline, ShownModel } from './protocol.ts';
 
 /** How the selection tool works. */
 export interface Selecting {
@@ -70,6 +70,8 @@ export type GuardBy = 'islands' | 'parts' | 'faces';
 export interface Moving {
 	readonly sheet: Id;
 	readonly layer: Id;
+	/** The view that it is moved in; null where it is moved on the sheet, and all is texels. */
+	readonly seen: ModelSeen | null;
 	readonly box: Rect;
 	readonly x: number;
 	readonly y: number;
@@ -80,6 +82,8 @@ export interface Moving {
 	readonly skew: number;
 	readonly gesture: string;
 }
+
+export type MovingOn = 'sheet' | 'model';
 
 export type ViewLayout = 'both' | 'model' | 'sheet';
 
@@ -120,8 +124,10 @@ export interface StudioState {
 	readonly selecting: Selecting;
 	readonly shaping: Shaping;
 	readonly grading: Grading;
-	/** What is being moved: its texels before, and where they go; the box stays for further turns. */
-	readonly moving: Moving | null;
+	/** What is being moved on the sheet and in the view of the model: its box before, and where it goes. */
+	readonly moves: Readonly<Record<MovingOn, Moving | null>>;
+	/** Where it was moved last: what the bay's figures are of. */
+	readonly movingOn: MovingOn;
 	/** Moving is smooth, or by nearest texels. */
 	readonly smooth: boolean;
 	/** What is being computed from the document: tiles left of all. */
@@ -177,7 +183,8 @@ export const closed: StudioState = {
 	},
 	shaping: { kind: 'rectangle', outline: false, thick: 6, radius: 0, repeat: 1, way: 'row' },
 	grading: { way: 'linear', fade: false, colors: 'pots' },
-	moving: null,
+	moves: { sheet: null, model: null },
+	movingOn: 'sheet',
 	computing: null,
 	outlineOnly: false,
 	filling: { by: 'island', reach: 24 },

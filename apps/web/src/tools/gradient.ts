@@ -1,7 +1,6 @@
 import { GradientIcon } from '@phosphor-icons/react/dist/csr/Gradient';
 import { GradientBay } from '../bench/ShapeBays.tsx';
 import type { ToolKind } from './kind.ts';
-import { onSheetOnly } from './onSheetOnly.ts';
 
 export const gradient: ToolKind<'gradient'> = {
 	name: 'gradient',
@@ -12,5 +11,4 @@ export const gradient: ToolKind<'gradient'> = {
 	hint: 'Drag a gradient between the pots, or along the palette',
 	Bay: GradientBay,
 	draws: true,
-	press: onSheetOnly,
 };

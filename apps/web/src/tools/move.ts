@@ -1,7 +1,7 @@
 import { ArrowsOutCardinalIcon } from '@phosphor-icons/react/dist/csr/ArrowsOutCardinal';
+import { letteringTo } from '../actions/moving.ts';
 import { MoveBay } from '../bench/ShapeBays.tsx';
 import type { ToolKind } from './kind.ts';
-import { onSheetOnly } from './onSheetOnly.ts';
 
 export const move: ToolKind<'move'> = {
 	name: 'move',
@@ -11,5 +11,7 @@ export const move: ToolKind<'move'> = {
 	Icon: ArrowsOutCardinalIcon,
 	hint: 'Move, scale, turn, flip, skew the layer or what is selected',
 	Bay: MoveBay,
-	press: onSheetOnly,
+	press({ pointing }) {
+		if (pointing) void letteringTo(pointing);
+	},
 };

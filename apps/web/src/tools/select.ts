@@ -1,5 +1,4 @@
 import { SelectionIcon } from '@phosphor-icons/react/dist/csr/Selection';
-import { joiningOf, pick } from '../actions/picking.ts';
 import { SelectBay } from '../bench/SelectBay.tsx';
 import type { ToolKind } from './kind.ts';
 
@@ -13,7 +12,4 @@ export const select: ToolKind<'select'> = {
 	Bay: SelectBay,
 	title: 'Select',
 	draws: true,
-	press(press) {
-		if (press.pointing) pick(press.pointing, joiningOf(press));
-	},
 };

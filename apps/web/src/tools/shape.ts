@@ -1,7 +1,6 @@
 import { PolygonIcon } from '@phosphor-icons/react/dist/csr/Polygon';
 import { ShapeBay } from '../bench/ShapeBays.tsx';
 import type { ToolKind } from './kind.ts';
-import { onSheetOnly } from './onSheetOnly.ts';
 
 export const shape: ToolKind<'shape'> = {
 	name: 'shape',
@@ -12,5 +11,4 @@ export const shape: ToolKind<'shape'> = {
 	hint: 'Draw rectangles, ellipses, polygons, lines',
 	Bay: ShapeBay,
 	draws: true,
-	press: onSheetOnly,
 };

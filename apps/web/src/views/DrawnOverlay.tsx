@@ -1,4 +1,3 @@
-import { shapePath } from '@eppu/core/select';
 import { useMemo } from 'react';
 import type { Draft } from '../input/useDrawn.ts';
 import { useStudio } from '../studio/store.ts';
@@ -9,25 +8,19 @@ const pathOf = (line: ArrayLike<number>, closed: boolean): string => {
 	return closed && out ? `${out}Z` : out;
 };
 
-/** What is selected, as a moving outline, and what is being drawn. `frame` maps texels to px of the view. */
+/** What is selected of a sheet, as a moving outline, and what is being drawn. `frame` maps its places to px of the view. */
 export function DrawnOverlay({
 	sheet,
 	frame,
 	draft,
 }: {
-	readonly sheet: string;
+	readonly sheet: string | null;
 	readonly frame: { readonly scale: number; readonly x: number; readonly y: number };
 	readonly draft: Draft | null;
 }) {
-	const selection = useStudio((state) => state.selections.get(sheet));
+	const selection = useStudio((state) => (sheet === null ? undefined : state.selections.get(sheet)));
 	const selected = useMemo(() => selection?.lines.map((line) => pathOf(line, true)).join('') ?? '', [selection]);
-	const drawn = draft
-		? draft.shape
-			? shapePath(draft.shape)
-					.map((line) => pathOf(line, true))
-					.join('')
-			: pathOf(draft.points, draft.closed)
-		: '';
+	const drawn = draft ? draft.lines.map((line) => pathOf(line, draft.closed)).join('') : '';
 	if (!selected && !drawn) return null;
 	return (
 		<svg className="pointer-events-none absolute inset-0 size-full" aria-hidden="true">

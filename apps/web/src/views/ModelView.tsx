@@ -1,16 +1,22 @@
 import { type Camera, cameraBasis, type Vec3 } from '@eppu/core/projection';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
 import { useEffect, useRef, useState } from 'react';
-import { mirrorPlanes, sightOf } from '../input/strokeSpec.ts';
+import { modelBoard } from '../input/boards.ts';
+import { mirrorPlanes } from '../input/strokeSpec.ts';
+import { drawnFirst, useDrawn } from '../input/useDrawn.ts';
 import { useHand } from '../input/useHand.ts';
 import { useWheel } from '../input/useWheel.ts';
 import { wheelOnStencil } from '../input/wheelOnStencil.ts';
 import { setDesk } from '../studio/desk.ts';
 import { pictures } from '../studio/hears.ts';
 import { useStencil } from '../studio/looks.ts';
+import type { Place } from '../studio/protocol.ts';
+import { sightOf } from '../studio/sight.ts';
 import { activeSheet, sheetIn, useStudio } from '../studio/store.ts';
 import { BrushMark, type BrushMarkHandle, type MarkMatrix, tipMatrix } from './BrushMark.tsx';
+import { DrawnOverlay } from './DrawnOverlay.tsx';
 import { LineMark, type LineMarkHandle } from './LineMark.tsx';
+import { MoveBox } from './MoveBox.tsx';
 import { createModelScene, type ModelScene } from './modelScene.ts';
 import { StencilOverlay } from './StencilOverlay.tsx';
 import { Toggles } from './Toggles.tsx';
@@ -31,6 +37,9 @@ function partnerOnModel(spot: Spot, radius: number): MarkMatrix | null {
 		spot.screen.y,
 	];
 }
+
+/** Px of the view are its own places. */
+const px = { scale: 1, x: 0, y: 0 };
 
 /** The model, painted on directly: left paints, right turns, Space drags, the wheel comes nearer. */
 export function ModelView() {
@@ -101,13 +110,14 @@ export function ModelView() {
 		const radius = model?.radius ?? 1;
 		setDesk({ camera: { ...now, distance: Math.min(radius * 1e3, Math.max(radius * 1e-3, now.distance * by)) } });
 	};
+	const toSpace = (clientX: number, clientY: number): Place => {
+		const rect = box.current?.getBoundingClientRect();
+		return { x: clientX - (rect?.left ?? 0), y: clientY - (rect?.top ?? 0) };
+	};
 	const hand = useHand('model', {
 		frame: () => ({ scale: 1, x: 0, y: 0, width, height }),
 		stencilAspect: () => (stencil ? stencil.width / stencil.height : 1),
-		toSpace: (clientX, clientY) => {
-			const rect = box.current?.getBoundingClientRect();
-			return { x: clientX - (rect?.left ?? 0), y: clientY - (rect?.top ?? 0) };
-		},
+		toSpace,
 		place: () => {
 			const sheet = activeSheet(useStudio.getState())?.id;
 			return model ? { on: 'model', model: model.id, sight, ...(sheet ? { sheet } : {}) } : null;
@@ -145,6 +155,7 @@ export function ModelView() {
 		line: (from, to) => line.current?.set(from && to ? [from.x, from.y, to.x, to.y] : null),
 		leave: () => own.current?.set(null),
 	});
+	const drawn = useDrawn(model && width ? modelBoard(model, sight, toSpace) : null);
 	useWheel(box, (event) => {
 		if (wheelOnStencil(event)) return;
 		near(1.0014 ** event.deltaY);
@@ -154,13 +165,15 @@ export function ModelView() {
 	const partName = spot && model?.parts[spot.spot.part]?.name;
 	return (
 		<section aria-label="Model view" className="relative size-full overflow-hidden bg-view text-white">
-			<div ref={box} data-view="model" className="absolute inset-0 cursor-none touch-none" {...hand}>
+			<div ref={box} data-view="model" className="absolute inset-0 cursor-none touch-none" {...drawnFirst(drawn, hand)}>
 				<canvas ref={canvas} className="block size-full" />
 			</div>
+			{!hidden && <DrawnOverlay sheet={null} frame={px} draft={drawn.draft} />}
 			<StencilOverlay width={width} height={height} />
 			<BrushMark ref={own} />
 			<BrushMark ref={partner} partner />
 			<LineMark ref={line} />
+			{!hidden && <MoveBox on="model" frame={px} />}
 			{!hidden && spot?.from === 'model' && mirrors.map((at, i) => <MirrorMark key={i} at={at} radius={size / 2} />)}
 			<Toggles
 				title="Model"

@@ -1,6 +1,6 @@
 import { type PointerEvent, useRef } from 'react';
 import { moveBy, movingMap } from '../actions/moving.ts';
-import { type Moving, useStudio } from '../studio/store.ts';
+import { type Moving, type MovingOn, useStudio } from '../studio/store.ts';
 
 type Grip = 'move' | 'turn' | readonly [number, number];
 
@@ -17,11 +17,13 @@ const grips: readonly (readonly [number, number])[] = [
 
 /** The box by which things are moved: drag inside to move, grips to scale (Ctrl skews on the sides), the knob to turn. */
 export function MoveBox({
+	on: view,
 	frame,
 }: {
+	readonly on: MovingOn;
 	readonly frame: { readonly scale: number; readonly x: number; readonly y: number };
 }) {
-	const moving = useStudio((state) => state.moving);
+	const moving = useStudio((state) => state.moves[view]);
 	const held = useRef<{ grip: Grip; x: number; y: number; from: Moving } | null>(null);
 	if (!moving) return null;
 	const map = movingMap(moving);
@@ -50,7 +52,7 @@ export function MoveBox({
 		const [dx, dy] = [(event.clientX - now.x) / frame.scale, (event.clientY - now.y) / frame.scale];
 		if (grip === 'move') {
 			const [x, y] = event.shiftKey ? (Math.abs(dx) > Math.abs(dy) ? [dx, 0] : [0, dy]) : [dx, dy];
-			moveBy({ x: from.x + x, y: from.y + y });
+			moveBy({ x: from.x + x, y: from.y + y }, view);
 			return;
 		}
 		const [mx, my] = [(cx + from.x) * frame.scale + frame.x, (cy + from.y) * frame.scale + frame.y];
@@ -60,7 +62,7 @@ export function MoveBox({
 		if (grip === 'turn') {
 			const by = ((Math.atan2(py, px) - Math.atan2(sy, sx)) * 180) / Math.PI;
 			const turn = from.turn + by;
-			moveBy({ turn: event.shiftKey ? Math.round(turn / 15) * 15 : Math.round(turn * 10) / 10 });
+			moveBy({ turn: event.shiftKey ? Math.round(turn / 15) * 15 : Math.round(turn * 10) / 10 }, view);
 			return;
 		}
 		// Along the box's own axes.
@@ -72,7 +74,7 @@ export function MoveBox({
 		const [[ax, ay], [bx, by]] = [own(sx, sy), own(px, py)];
 		if ((event.ctrlKey || event.metaKey) && grip[0] === 0) {
 			const slant = Math.atan2(bx - ax, by || 1) * (180 / Math.PI);
-			moveBy({ skew: Math.max(-75, Math.min(75, Math.round(from.skew + slant))) });
+			moveBy({ skew: Math.max(-75, Math.min(75, Math.round(from.skew + slant))) }, view);
 			return;
 		}
 		let kx = grip[0] !== 0 && Math.abs(ax) > 1 ? bx / ax : 1;
@@ -80,7 +82,7 @@ export function MoveBox({
 		// Corners keep the shape unless Shift lets it go.
 		if (grip[0] !== 0 && grip[1] !== 0 && !event.shiftKey) kx = ky = Math.abs(kx) > Math.abs(ky) ? kx : ky;
 		const scale = (v: number): number => (Math.abs(v) < 0.01 ? 0.01 * Math.sign(v || 1) : Math.round(v * 1000) / 1000);
-		moveBy({ scaleX: scale(from.scaleX * kx), scaleY: scale(from.scaleY * ky) });
+		moveBy({ scaleX: scale(from.scaleX * kx), scaleY: scale(from.scaleY * ky) }, view);
 	};
 	const up = (): void => {
 		held.current = null;
@@ -99,7 +101,12 @@ export function MoveBox({
 	const long = Math.hypot(tx - mx, ty - my) || 1;
 	const knob = [tx + ((tx - mx) / long) * 24, ty + ((ty - my) / long) * 24] as const;
 	return (
-		<svg className="pointer-events-none absolute inset-0 size-full touch-none" role="group" aria-label="Move box">
+		<svg
+			className="pointer-events-none absolute inset-0 size-full touch-none"
+			role="group"
+			aria-label="Move box"
+			data-box={view}
+		>
 			<polygon
 				points={corners.map((each) => each.join()).join(' ')}
 				fill="transparent"

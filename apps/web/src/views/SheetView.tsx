@@ -1,9 +1,9 @@
 import type { Sheet, SheetPlace } from '@eppu/core/document';
-import type { Sight } from '@eppu/core/projection';
 import type { Spot } from '@eppu/core/scene';
-import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
-import { mirrorLines, sightOf } from '../input/strokeSpec.ts';
-import { useDrawn } from '../input/useDrawn.ts';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { sheetBoard } from '../input/boards.ts';
+import { mirrorLines } from '../input/strokeSpec.ts';
+import { drawnFirst, useDrawn } from '../input/useDrawn.ts';
 import { useHand } from '../input/useHand.ts';
 import { useWheel } from '../input/useWheel.ts';
 import { wheelOnStencil } from '../input/wheelOnStencil.ts';
@@ -11,6 +11,7 @@ import { fileUrl } from '../server/api.ts';
 import { setDesk } from '../studio/desk.ts';
 import { pictures } from '../studio/hears.ts';
 import { useStencil } from '../studio/looks.ts';
+import { sightShown } from '../studio/sight.ts';
 import { activeSheet, useStudio } from '../studio/store.ts';
 import { BrushMark, type BrushMarkHandle, type MarkMatrix, tipMatrix } from './BrushMark.tsx';
 import { DrawnOverlay } from './DrawnOverlay.tsx';
@@ -159,14 +160,6 @@ export function SheetView() {
 		const k = 1 - now.zoom / zoom;
 		setPlace({ x: now.x + dx * k, y: now.y + dy * k, zoom });
 	};
-	const sightOfModel = (): Sight | null => {
-		const view = document.querySelector('[data-view="model"]');
-		const { reach, fade } = useStudio.getState().desk;
-		return view?.clientWidth
-			? sightOf(camera, Math.floor(view.clientWidth), Math.floor(view.clientHeight), reach, fade)
-			: null;
-	};
-	const camera = useStudio((state) => state.desk.camera);
 	const hand = useHand('sheet', {
 		frame: () => ({
 			scale: place.zoom,
@@ -180,7 +173,7 @@ export function SheetView() {
 		line: (from, to) => line.current?.set(from && to ? [...toScreen(from.x, from.y), ...toScreen(to.x, to.y)] : null),
 		toSpace,
 		place: () => (sheet ? { on: 'sheet', sheet: sheet.id } : null),
-		pointing: (x, y) => (sheet ? { on: 'sheet', sheet: sheet.id, sight: sightOfModel(), x, y } : null),
+		pointing: (x, y) => (sheet ? { on: 'sheet', sheet: sheet.id, sight: sightShown(), x, y } : null),
 		pan(dx, dy) {
 			const now = (sheet && useStudio.getState().desk.places[sheet.id]) ?? place;
 			setPlace({ ...now, x: now.x - dx / now.zoom, y: now.y - dy / now.zoom });
@@ -209,20 +202,7 @@ export function SheetView() {
 			for (const image of images) image.current?.set(null);
 		},
 	});
-	const drawn = useDrawn(sheet, place.zoom, toSpace);
-	const handlers = {
-		...hand,
-		onPointerDown: (event: PointerEvent) => {
-			if (!drawn.down(event)) hand.onPointerDown(event);
-		},
-		onPointerMove: (event: PointerEvent) => {
-			drawn.move(event);
-			hand.onPointerMove(event);
-		},
-		onPointerUp: (event: PointerEvent) => {
-			if (!drawn.up(event)) hand.onPointerUp(event);
-		},
-	};
+	const drawn = useDrawn(sheet ? sheetBoard(sheet, place.zoom, toSpace) : null);
 	const texels = { scale: place.zoom, x: width / 2 - place.x * place.zoom, y: height / 2 - place.y * place.zoom };
 	useWheel(box, (event) => {
 		if (wheelOnStencil(event)) return;
@@ -232,7 +212,7 @@ export function SheetView() {
 
 	return (
 		<section aria-label="Sheet view" className="relative size-full overflow-hidden bg-view text-white">
-			<div ref={box} data-view="sheet" className="absolute inset-0 cursor-none touch-none" {...handlers}>
+			<div ref={box} data-view="sheet" className="absolute inset-0 cursor-none touch-none" {...drawnFirst(drawn, hand)}>
 				<canvas ref={canvas} className="block size-full" />
 			</div>
 			{sheet && !hidden && (mirror.sheetX || mirror.sheetY) && (
@@ -249,7 +229,7 @@ export function SheetView() {
 				<BrushMark key={i} ref={image} partner />
 			))}
 			<LineMark ref={line} />
-			{!hidden && <MoveBox frame={texels} />}
+			{!hidden && <MoveBox on="sheet" frame={texels} />}
 			<Toggles title="Sheet" list={[['template', 'Template']]}>
 				<SheetMirrorMenu />
 			</Toggles>

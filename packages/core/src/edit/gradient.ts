@@ -21,7 +21,7 @@ export const gradient: EditKind<GradientEdit> = {
 		const ink = gradientBlock(edit.gradient, rect, seen?.places);
 		const gate = gateOf(scope, rect);
 		const block = readBlock(kernels, surface, rect);
-		const changed = seen && seen.share.map((v, i) => (v && (!gate || gate[i]) ? 1 : 0));
+		const changed = seen?.share.map((v, i) => (v && (!gate || gate[i]) ? 1 : 0));
 		for (let i = 0; i < rect.width * rect.height; i++) {
 			if (changed && !changed[i]) continue;
 			const share = seen ? (seen.share[i] as number) / 255 : 1;

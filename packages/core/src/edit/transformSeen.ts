@@ -9,25 +9,42 @@ interface Lifted {
 	readonly block: Block;
 	/** How much of each texel was lifted, 0..255. */
 	readonly share: Uint8Array;
+	/** Px of the view around all that was: left, top, right, bottom. */
+	readonly box: Box;
 }
+
+type Box = readonly [number, number, number, number];
 
 /** Places along a texel's side that are read for what lies there after a move. */
 const TAPS = 2;
 
 /** Takes what is selected and seen off a sheet's block; what stays is left in it. */
-function lift({ scope, seen: { rect, share } }: SeenSheet, block: Block): Lifted {
+function lift({ scope, seen: { rect, share, places, span } }: SeenSheet, block: Block): Lifted {
 	const gate = gateOf(scope, rect);
 	const lifted = { ...block, data: block.data.slice() };
 	const taken = new Uint8Array(share.length);
 	const { bytes } = block;
+	let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
 	for (let i = 0; i < share.length; i++) {
+		if (!share[i] || (gate && !gate[i])) {
+			lifted.data[i * bytes + bytes - 1] = 0;
+			continue;
+		}
 		const own = gate ? Math.round(((share[i] as number) * (gate[i] as number)) / 255) : (share[i] as number);
 		const at = i * bytes + bytes - 1;
 		taken[i] = own && lifted.data[at] ? own : 0;
 		lifted.data[at] = Math.round(((lifted.data[at] as number) * own) / 255);
 		block.data[at] = Math.round(((block.data[at] as number) * (255 - own)) / 255);
+		if (!taken[i]) continue;
+		// The texel's own width, and a px for what lies between texels.
+		const by = (span[i] as number) + 1;
+		const [x, y] = [places[i * 2] as number, places[i * 2 + 1] as number];
+		if (x - by < x0) x0 = x - by;
+		if (x + by > x1) x1 = x + by;
+		if (y - by < y0) y0 = y - by;
+		if (y + by > y1) y1 = y + by;
 	}
-	return { block: lifted, share: taken };
+	return { block: lifted, share: taken, box: [x0, y0, x1, y1] };
 }
 
 /** Red, green, blue by alpha, and alpha; of one channel only the last. Added up over taps. */
@@ -69,6 +86,11 @@ export function transformSeen(
 	const lifted = sheets.map((sheet, i) => lift(sheet, blocks[i] as Block));
 	const [a, b, c, d, e, f] = back;
 	const taps = smooth ? TAPS : 1;
+	const x0 = Math.min(...lifted.map(({ box }) => box[0]));
+	const y0 = Math.min(...lifted.map(({ box }) => box[1]));
+	const x1 = Math.max(...lifted.map(({ box }) => box[2]));
+	const y1 = Math.max(...lifted.map(({ box }) => box[3]));
+	const wide = Math.max(Math.hypot(a, d), Math.hypot(b, e));
 	/** What lies at a px of the view before the move. */
 	const add = (px: number, py: number, sum: Sum): void => {
 		const [cx, cy] = [Math.floor(px), Math.floor(py)];
@@ -87,6 +109,9 @@ export function transformSeen(
 		for (let i = 0; i < seen.share.length; i++) {
 			if (!seen.share[i]) continue;
 			const [x, y, span] = [seen.places[i * 2] as number, seen.places[i * 2 + 1] as number, seen.span[i] as number];
+			// Where nothing was lifted a texel's width around, nothing comes from.
+			const [ox, oy, by] = [a * x + b * y + c, d * x + e * y + f, span * wide];
+			if (ox < x0 - by || oy < y0 - by || ox > x1 + by || oy > y1 + by) continue;
 			const sum: Sum = [0, 0, 0, 0];
 			for (let k = 0; k < taps * taps; k++) {
 				const px = x + (((k % taps) + 0.5) / taps - 0.5) * span;

@@ -71,7 +71,8 @@ export interface Engine {
 	select(sheet: Id, by: SelectBy, joining: Joining): Edited;
 	/** The same by a shape in px of a view, on all sheets that it shows there, as one step. */
 	selectSeen(model: Id, sight: Sight, by: DrawnShape, joining: Joining): Edited;
-	changeSelection(sheet: Id, change: SelectionChange): Edited;
+	/** Changes the selection of a sheet; what makes one larger, softer or none does it on `also` too, in the same step. */
+	changeSelection(sheet: Id, change: SelectionChange, also?: readonly Id[]): Edited;
 	/** The lines between what is selected and what is not, in texels; empty where nothing is selected. */
 	selectionLines(sheet: Id): Int32Array[];
 	/** Moves the selection's outline alone, not what is in it. */
@@ -155,6 +156,8 @@ export interface EditOptions {
 
 export interface SeenOptions extends EditOptions {
 	readonly outlineOnly?: boolean;
+	/** The sheet whose layer moves where nothing is selected; all where it is left out. */
+	readonly lifts?: Id;
 }
 
 /** The active layer of each sheet. */

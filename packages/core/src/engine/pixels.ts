@@ -1,5 +1,5 @@
 import { rgbOfHex } from '../color/index.ts';
-import { CommandError, type Id, kindOf, type Layer, layerOf, ownSurfaceOf } from '../document/index.ts';
+import { CommandError, kindOf, type Layer, layerOf, ownSurfaceOf } from '../document/index.ts';
 import { editKindOf, fillRecord, sheetSpace } from '../edit/index.ts';
 import { pictureIntoSurface, type Surface } from '../surface/index.ts';
 import { merged } from './dirty.ts';

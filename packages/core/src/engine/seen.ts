@@ -44,7 +44,7 @@ export function seenEdits(workspace: Workspace): Pick<Engine, 'editSeen' | 'boun
 		model: Id,
 		sight: Sight,
 		layers: ActiveLayers,
-		{ onMask = false, guard = null, outlineOnly = false }: SeenOptions,
+		{ onMask = false, guard = null, outlineOnly = false, lifts }: SeenOptions,
 		moves: boolean,
 	): { readonly list: ScopeSeen[]; readonly refusal: Refusal | null } => {
 		let refusal: Refusal | null = null;
@@ -58,13 +58,16 @@ export function seenEdits(workspace: Workspace): Pick<Engine, 'editSeen' | 'boun
 			if (!outlineOnly) return [{ ...each, scope }];
 			return scope.selection ? [{ ...each, scope: selectionScope(scope, space) }] : [];
 		});
-		// Where something is selected on one sheet, what lies on others stays where it is.
-		const any = moves && !outlineOnly && list.some(({ scope }) => scope.selection);
+		// Where something is selected on one sheet, or one layer is meant, what lies on others stays where it is.
+		const any = list.some(({ scope }) => scope.selection);
+		const moved = ({ scope, sheet }: ScopeSeen): boolean =>
+			any ? scope.selection !== undefined : lifts === undefined || sheet.id === lifts;
 		const stays = ({ width, height }: Rect): Uint8Array => new Uint8Array(width * height);
 		return {
-			list: any
-				? list.map((each) => (each.scope.selection ? each : { ...each, scope: { ...each.scope, guarded: stays } }))
-				: list,
+			list:
+				moves && !outlineOnly
+					? list.map((each) => (moved(each) ? each : { ...each, scope: { ...each.scope, guarded: stays } }))
+					: list,
 			refusal,
 		};
 	};

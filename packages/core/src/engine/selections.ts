@@ -134,11 +134,7 @@ export function selecting(
 			);
 			return { ok: true, dirty: none };
 		},
-		changeSelection(sheetId, change) {
-			const sheet = need(sheetId);
-			const selection = selectionOf(sheet);
-			const rect = { x: 0, y: 0, width: sheet.width, height: sheet.height };
-			const was = selection ? readBlock(kernels, selection, rect).data : new Uint8Array(sheet.width * sheet.height);
+		changeSelection(sheetId, change, also = []) {
 			const words = {
 				all: 'Select all',
 				none: 'Select nothing',
@@ -147,11 +143,16 @@ export function selecting(
 				soft: 'Soften the selection',
 				border: 'Select the border',
 			};
-			if (!selection && change.to === 'none') return { ok: true, dirty: none };
-			putSelections(
-				[[sheet, changedSelection(was, sheet.width, sheet.height, change)]],
-				change.to === 'grown' && change.by < 0 ? 'Shrink the selection' : words[change.to],
-			);
+			const list = [...new Set([sheetId, ...also])].flatMap((id) => {
+				const sheet = need(id);
+				const selection = selectionOf(sheet);
+				if (!selection && (change.to === 'none' || id !== sheetId)) return [];
+				const was = selection
+					? readBlock(kernels, selection, sheetRect(sheet)).data
+					: new Uint8Array(sheet.width * sheet.height);
+				return [[sheet, changedSelection(was, sheet.width, sheet.height, change)] as const];
+			});
+			putSelections(list, change.to === 'grown' && change.by < 0 ? 'Shrink the selection' : words[change.to]);
 			return { ok: true, dirty: none };
 		},
 		selectionLines(sheetId) {

@@ -19,7 +19,7 @@ function put(
 	at.tell({ say: 'pasted', sheet: to.sheet, layer });
 }
 
-export const pixels: Ears<'fill' | 'edit' | 'copy' | 'cut' | 'paste' | 'paste-picture'> = {
+export const pixels: Ears<'fill' | 'edit' | 'edit-seen' | 'copy' | 'cut' | 'paste' | 'paste-picture'> = {
 	fill: {
 		endsStroke: true,
 		hear(at, message) {
@@ -43,6 +43,12 @@ export const pixels: Ears<'fill' | 'edit' | 'copy' | 'cut' | 'paste' | 'paste-pi
 		endsStroke: true,
 		hear(at, message) {
 			return at.edited(at.engine.edit(message.sheet, message.layer, message.edit, message.options));
+		},
+	},
+	'edit-seen': {
+		endsStroke: true,
+		hear(at, { model, sight, layers, edit, options }) {
+			return at.edited(at.engine.editSeen(model, sight, layers, edit, options));
 		},
 	},
 	copy: {

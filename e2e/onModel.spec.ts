@@ -1,0 +1,138 @@
+/** Selections, shapes, gradients and moves drawn on the model, in the plane of its view; Node makes the same of them. */
+import { copyFileSync } from 'node:fs';
+import { expect, type Page, test } from '@playwright/test';
+import {
+	canvasPixel,
+	computed,
+	engineOf,
+	exportPng,
+	kept,
+	openPaint,
+	record,
+	recorded,
+	replay,
+	stroke,
+} from './artist.ts';
+import { runFile, seedFile } from './paths.ts';
+import { decodePng } from './png.ts';
+import { createServer } from './server.ts';
+
+const server = createServer('on-model');
+test.beforeAll(() => server.start());
+test.afterAll(() => server.kill());
+test.setTimeout(180_000);
+
+const look = async (page: Page, name: string): Promise<void> => {
+	if (process.env.LOOK) await page.screenshot({ path: `${process.env.LOOK}/${name}.png` });
+};
+const choose = (page: Page, name: string) =>
+	page.locator(`[data-layer="${name}"]`).click({ position: { x: 80, y: 10 } });
+const way = (page: Page, name: string) => page.getByRole('radio', { name, exact: true }).click();
+const apart = (a: readonly number[], b: readonly number[]): number =>
+	Math.max(...a.slice(0, 3).map((v, i) => Math.abs(v - (b[i] as number))));
+
+test('what is drawn on the model lands where it is seen, is moved there, and is handed off as Node makes it', async ({
+	page,
+}) => {
+	const start = runFile('on-model-start.db');
+	copyFileSync(seedFile, start);
+	await record(page);
+	await openPaint(page, server.url);
+	// A look without lights or lines: what the picture has is what is read.
+	await page.getByRole('button', { name: 'Seams' }).click();
+	await choose(page, 'Edge light');
+	const [inside, beside] = [
+		[0.5, 0.5],
+		[0.5, 0.72],
+	] as const;
+
+	// An ellipse selected on the model: its outline shows there, and a shape beside it changes nothing.
+	await page.keyboard.press('c');
+	await way(page, 'Ellipse');
+	await stroke(page, 'model', [
+		[0.42, 0.42],
+		[0.58, 0.58],
+	]);
+	await expect(page.locator('[data-selection="outline"]')).toHaveCount(1);
+	await look(page, 'selected');
+	const bare = [await canvasPixel(page, 'model', inside), await canvasPixel(page, 'model', beside)] as const;
+	await page.keyboard.press('Shift+F');
+	await page.getByRole('option', { name: '#e8b345' }).click();
+	await stroke(page, 'model', [
+		[0.36, 0.36],
+		[0.64, 0.8],
+	]);
+	await page.waitForTimeout(600);
+	expect(apart(await canvasPixel(page, 'model', inside), bare[0])).toBeGreaterThan(25);
+	expect(apart(await canvasPixel(page, 'model', beside), bare[1])).toBeLessThan(3);
+	await look(page, 'shape-in-selection');
+
+	// Moved down in the view, paint and selection alike; the box shows in both views.
+	await page.keyboard.press('m');
+	await expect(page.getByRole('group', { name: 'Move box' })).toHaveCount(2);
+	const painted = await canvasPixel(page, 'model', inside);
+	const box = await page.locator('[data-view="model"]').boundingBox();
+	const [x, y] = [(box?.x ?? 0) + 0.5 * (box?.width ?? 0), (box?.y ?? 0) + 0.5 * (box?.height ?? 0)];
+	await page.mouse.move(x, y);
+	await page.mouse.down();
+	await page.mouse.move(x, y + 0.22 * (box?.height ?? 0), { steps: 6 });
+	await look(page, 'mid-move');
+	await page.mouse.up();
+	await page.waitForTimeout(900);
+	await look(page, 'moved');
+	expect(apart(await canvasPixel(page, 'model', beside), painted)).toBeLessThan(40);
+	expect(apart(await canvasPixel(page, 'model', inside), bare[0])).toBeLessThan(12);
+	await look(page, 'moved');
+
+	// Escape leaves off; arrow keys turn corners and repeats of what is being drawn.
+	await page.keyboard.press('Shift+Control+a');
+	await expect(page.locator('[data-selection="outline"]')).toHaveCount(0);
+	await page.keyboard.press('Shift+F');
+	await page.mouse.move((box?.x ?? 0) + 0.3 * (box?.width ?? 0), (box?.y ?? 0) + 0.4 * (box?.height ?? 0));
+	await page.mouse.down();
+	await page.mouse.move((box?.x ?? 0) + 0.38 * (box?.width ?? 0), (box?.y ?? 0) + 0.46 * (box?.height ?? 0), {
+		steps: 3,
+	});
+	await page.keyboard.press('ArrowRight');
+	await page.keyboard.press('ArrowRight');
+	await page.keyboard.press('Shift+ArrowUp');
+	await look(page, 'repeats');
+	await page.mouse.up();
+	await page.waitForTimeout(500);
+	await look(page, 'three');
+
+	// A gradient along the view.
+	await page.keyboard.press('g');
+	await stroke(page, 'model', [
+		[0.3, 0.2],
+		[0.7, 0.85],
+	]);
+	await computed(page);
+	await look(page, 'gradient');
+	await page.getByRole('button', { name: 'Undo' }).click();
+
+	// Along an edge that is only there as it is seen.
+	await page.keyboard.press('c');
+	await way(page, 'Cling');
+	for (const [u, v] of [
+		[0.35, 0.3],
+		[0.62, 0.33],
+		[0.6, 0.62],
+	] as const) {
+		await page.mouse.click((box?.x ?? 0) + u * (box?.width ?? 0), (box?.y ?? 0) + v * (box?.height ?? 0));
+		await page.waitForTimeout(1200);
+	}
+	await page.keyboard.press('Enter');
+	await expect(page.locator('[data-selection="outline"]')).toHaveCount(1);
+	await look(page, 'cling');
+
+	await kept(page);
+	const engine = await engineOf(start, 'demo-smoker');
+	replay(engine, await recorded(page));
+	for (const sheet of engine.project.sheets) {
+		const shown = await decodePng(await exportPng(page, server.url, sheet.name));
+		const made = engine.composite(sheet.id).data;
+		expect(Buffer.compare(Buffer.from(shown.data), Buffer.from(made)), sheet.name).toBe(0);
+	}
+	engine.close();
+});
