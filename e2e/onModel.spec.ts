@@ -28,6 +28,9 @@ const look = async (page: Page, name: string): Promise<void> => {
 const choose = (page: Page, name: string) =>
 	page.locator(`[data-layer="${name}"]`).click({ position: { x: 80, y: 10 } });
 const way = (page: Page, name: string) => page.getByRole('radio', { name, exact: true }).click();
+/** How far a px of the model is from a colour: asked until the studio has shown what was done. */
+const off = (page: Page, place: readonly [number, number], from: readonly number[]) =>
+	expect.poll(async () => apart(await canvasPixel(page, 'model', place), from), { timeout: 10_000 });
 const apart = (a: readonly number[], b: readonly number[]): number =>
 	Math.max(...a.slice(0, 3).map((v, i) => Math.abs(v - (b[i] as number))));
 
@@ -62,8 +65,7 @@ test('what is drawn on the model lands where it is seen, is moved there, and is 
 		[0.36, 0.36],
 		[0.64, 0.8],
 	]);
-	await page.waitForTimeout(600);
-	expect(apart(await canvasPixel(page, 'model', inside), bare[0])).toBeGreaterThan(25);
+	await off(page, inside, bare[0]).toBeGreaterThan(25);
 	expect(apart(await canvasPixel(page, 'model', beside), bare[1])).toBeLessThan(3);
 	await look(page, 'shape-in-selection');
 
@@ -78,10 +80,8 @@ test('what is drawn on the model lands where it is seen, is moved there, and is 
 	await page.mouse.move(x, y + 0.22 * (box?.height ?? 0), { steps: 6 });
 	await look(page, 'mid-move');
 	await page.mouse.up();
-	await page.waitForTimeout(900);
-	await look(page, 'moved');
-	expect(apart(await canvasPixel(page, 'model', beside), painted)).toBeLessThan(40);
-	expect(apart(await canvasPixel(page, 'model', inside), bare[0])).toBeLessThan(12);
+	await off(page, beside, painted).toBeLessThan(40);
+	await off(page, inside, bare[0]).toBeLessThan(12);
 	await look(page, 'moved');
 
 	// Escape leaves off; arrow keys turn corners and repeats of what is being drawn.
