@@ -3,6 +3,7 @@ import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { deflateSync } from 'fflate';
 import {
 	adjustLayer,
 	CommandError,
@@ -17,8 +18,11 @@ import {
 	type Dirty,
 	type Edited,
 	type Engine,
+	type KeptStep,
+	type KeptTile,
 	type MaskChange,
 	openEngine,
+	type StoredTile,
 	type StrokeSpec,
 } from '../src/engine/index.ts';
 import { homeCamera } from '../src/projection/index.ts';
@@ -208,10 +212,11 @@ function play(engine: Engine, view: View, act: Act, n: number): void {
 	}
 }
 
-/** Whether all that a view shows after some acts is the document's, opened anew. */
-function showsItself(acts: readonly Act[]): boolean {
-	const mesh = box();
-	const meshes = new Map([['m', mesh]]);
+const mesh = box();
+const meshes = new Map([['m', mesh]]);
+
+/** An engine after some acts; `draw` is told what shows. */
+function played(acts: readonly Act[], viewFor: (engine: Engine) => View): Engine {
 	const engine = openEngine(kernels, projectOf(mesh, SIDE, stack), [], meshes);
 	for (const id of ['primer', 'black', 'rust']) engine.changeMask('s', id, { to: 'value', value: 255 });
 	for (const [id, color] of [
@@ -219,7 +224,7 @@ function showsItself(acts: readonly Act[]): boolean {
 		['black', '#202020'],
 	] as const)
 		engine.edit('s', id, { do: 'fill', color });
-	const view = viewOf(engine);
+	const view = viewFor(engine);
 	acts.forEach((each, n) => {
 		try {
 			play(engine, view, each, n);
@@ -228,9 +233,16 @@ function showsItself(acts: readonly Act[]): boolean {
 		}
 		view.draw(engine.refresh(() => false));
 	});
+	return engine;
+}
+
+/** Whether all that a view shows after some acts is the document's, opened anew. */
+function showsItself(acts: readonly Act[]): boolean {
+	let view: View | null = null;
+	const engine = played(acts, (of) => (view = viewOf(of)));
 	const { project, tiles } = engine.whole();
 	const anew = openEngine(kernels, project, tiles, meshes);
-	const fits = Buffer.compare(anew.composite('s').data, view.data) === 0;
+	const fits = Buffer.compare(anew.composite('s').data, (view as View | null)?.data ?? new Uint8Array(0)) === 0;
 	// What would be kept step by step is the same, too.
 	expect([...eachLayer(anew.project.sheets[0]?.layers ?? [])].length).toBe(
 		[...eachLayer(project.sheets[0]?.layers ?? [])].length,
@@ -272,9 +284,64 @@ test('after any strokes, edits, scrapes, masks, undo and redo every tile shown i
 	});
 });
 
+/** A step as it lies in the browser's store. */
+const stored = (step: KeptStep): KeptStep<StoredTile> => {
+	const pressed = ({ texels, count = 1, ...tile }: KeptTile): StoredTile => ({
+		...tile,
+		count,
+		blob: texels && deflateSync(texels),
+	});
+	return structuredClone({
+		...step,
+		tiles: step.tiles.map(pressed),
+		surfaces: step.surfaces.map((each) => ({ ...each, tiles: each.tiles.map(pressed) })),
+	});
+};
+
+test('steps that were packed are undone at a later visit as they would have been at this one', () => {
+	const undoesAlike = (acts: readonly Act[], press: boolean): boolean => {
+		const engine = played(acts, () => ({ data: new Uint8Array(0), draw: () => undefined }));
+		// What was undone does not go along.
+		engine.history.cut();
+		if (press) while (engine.history.tidy());
+		const packed = engine.history.done.map((step) => stored(engine.packStep(step)));
+		const { project, tiles } = engine.whole();
+		const later = openEngine(kernels, project, tiles, meshes);
+		const fits = [later.recallSteps(packed).length === packed.length];
+		while (engine.undo()) {
+			fits.push(later.undo() !== null);
+			fits.push(Buffer.compare(engine.composite('s').data, later.composite('s').data) === 0);
+		}
+		fits.push(later.undo() === null);
+		while (engine.redo()) later.redo();
+		fits.push(Buffer.compare(engine.composite('s').data, later.composite('s').data) === 0);
+		later.close();
+		engine.close();
+		return fits.every(Boolean);
+	};
+	fc.assert(fc.property(fc.array(act, { minLength: 1, maxLength: 24 }), fc.boolean(), undoesAlike), {
+		numRuns: process.env.LONG ? 600 : 40,
+	});
+});
+
+test('a step whose surface is not here ends what can be taken back, and the rest goes on', () => {
+	const engine = played([], viewOf);
+	for (const color of ['#ff0000', '#00ff00', '#0000ff']) engine.edit('s', 'light', { do: 'fill', color });
+	const packed = engine.history.done.map((step) => stored(engine.packStep(step)));
+	const { project, tiles } = engine.whole();
+	const later = openEngine(kernels, project, tiles, meshes);
+	const at = packed.length - 2;
+	const lost = { ...(packed[at] as KeptStep<StoredTile>), surfaces: [] };
+	const broken = { ...lost, tiles: lost.tiles.map((tile) => ({ ...tile, surface: 'gone' })) };
+	expect(later.recallSteps([...packed.slice(0, at), broken, ...packed.slice(at + 1)])).toHaveLength(1);
+	expect(later.undo()?.words).toBe(engine.undo()?.words);
+	expect(later.undo()).toBeNull();
+	later.close();
+	engine.close();
+});
+
 test('what a step took away is back after it is undone, also where a forgotten step named it too', () => {
-	const mesh = box();
-	const engine = openEngine(kernels, projectOf(mesh, SIDE, stack), [], new Map([['m', mesh]]));
+	const engine = openEngine(kernels, projectOf(mesh, SIDE, stack), [], meshes);
 	engine.edit('s', 'dust', { do: 'fill', color: '#d07020' });
 	const before = Buffer.from(engine.composite('s').data);
 	engine.flatten('s', 'wear', 'flat-1');

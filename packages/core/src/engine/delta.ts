@@ -27,6 +27,30 @@ export interface Delta {
 	readonly tiles: readonly KeptTile[];
 }
 
+/** A tile's state as it is kept. */
+export const keptTile = (heap: Heap, { id, format }: Surface, index: number, state: TileState): KeptTile => ({
+	surface: id,
+	index,
+	value: hasTexels(state.kind) ? null : state.kind === Kind.uniform ? state.data : 0,
+	texels: hasTexels(state.kind) ? stateTexels(heap, format, state) : null,
+});
+
+/** All of a surface: one value for all tiles, and then those that differ from it. */
+export function keptSurface(
+	heap: Heap,
+	surface: Surface,
+	stateAt: (index: number) => TileState = (index) => tileState(surface, index),
+): KeptTile[] {
+	const states = Array.from({ length: surface.kinds.length }, (_, index) => stateAt(index));
+	const value = usualValue(states);
+	const list: KeptTile[] = [{ surface: surface.id, index: 0, count: states.length, value, texels: null }];
+	states.forEach((state, index) => {
+		if (hasTexels(state.kind) || (state.kind === Kind.empty ? 0 : state.data) !== value)
+			list.push(keptTile(heap, surface, index, state));
+	});
+	return list;
+}
+
 /** The value that most tiles of a list have, 0 being empty. */
 function usualValue(states: readonly TileState[]): number {
 	const counts = new Map<number, number>();
@@ -56,23 +80,8 @@ export function deltaTiles(
 		const surface = surfaces.get(id);
 		if (!surface) continue;
 		const stateAt = (index: number): TileState => before.get(id)?.get(index) ?? tileState(surface, index);
-		const put = (index: number, { kind, data }: TileState): void =>
-			void list.push({
-				surface: id,
-				index,
-				value: hasTexels(kind) ? null : kind === Kind.uniform ? data : 0,
-				texels: hasTexels(kind) ? stateTexels(heap, surface.format, { kind, data }) : null,
-			});
-		if (!wholes.has(id)) {
-			for (const index of changed.get(id) ?? []) put(index, stateAt(index));
-			continue;
-		}
-		const states = Array.from({ length: surface.kinds.length }, (_, index) => stateAt(index));
-		const value = usualValue(states);
-		list.push({ surface: id, index: 0, count: states.length, value, texels: null });
-		states.forEach((state, index) => {
-			if (hasTexels(state.kind) || (state.kind === Kind.empty ? 0 : state.data) !== value) put(index, state);
-		});
+		if (wholes.has(id)) for (const tile of keptSurface(heap, surface, stateAt)) list.push(tile);
+		else for (const index of changed.get(id) ?? []) list.push(keptTile(heap, surface, index, stateAt(index)));
 	}
 	return list;
 }

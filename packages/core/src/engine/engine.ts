@@ -12,8 +12,9 @@ import type { Picture, Surface, SurfaceId } from '../surface/index.ts';
 import type { Delta, KeptTile } from './delta.ts';
 import type { Dirty } from './dirty.ts';
 import type { Look } from './focus.ts';
-import type { History } from './history.ts';
+import type { History, Step } from './history.ts';
 import type { Refusal } from './refusal.ts';
+import type { KeptStep, StoredTile } from './steps.ts';
 import type { StrokeSpec } from './strokeSpec.ts';
 
 export type Begun =
@@ -30,6 +31,13 @@ export interface Engine {
 	scene(model: Id): Scene | undefined;
 	run(command: Command, gesture?: string): Dirty;
 	undo(): { readonly words: string; readonly dirty: Dirty } | null;
+	/** A step as it outlives the tab, with what it brings back that the project names no more. */
+	packStep(step: Step): KeptStep;
+	/**
+	 * Steps of an earlier visit, oldest first, that lead to the project as it is opened; returns those that can be taken
+	 * back, from the latest on.
+	 */
+	recallSteps(steps: readonly KeptStep<StoredTile>[]): readonly Step[];
 	redo(): { readonly words: string; readonly dirty: Dirty } | null;
 	/** Begins with the first samples, since on the model they say which sheet is painted. */
 	begin(spec: StrokeSpec, first: readonly Sample[]): Begun;

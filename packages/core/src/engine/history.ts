@@ -3,9 +3,12 @@ import { deflateSync, inflateSync } from 'fflate';
 import { type Doing, surfacesNamed } from '../document/index.ts';
 import {
 	dropRecord,
+	emptyTile,
 	hasTexels,
 	recordBytes,
 	type SurfaceId,
+	settleTile,
+	stateTexels,
 	swapRecord,
 	type TileRecord,
 	type TileState,
@@ -24,10 +27,12 @@ export interface Step {
 	readonly gesture?: string;
 }
 
-/** A step whose texels were pressed together to save memory. */
-interface Pressed {
+/** A change whose texels were pressed together to save memory. */
+export interface Pressed {
 	readonly record: TileRecord;
 	readonly tiles: Map<number, Uint8Array | Spilled>;
+	/** Pressed as they are, not in planes: they come from an earlier visit. */
+	readonly plain?: boolean;
 }
 
 /** Where pressed texels lie outside the memory. */
@@ -67,6 +72,14 @@ export interface History {
 	spillTo(spill: Spill, most?: number): void;
 	/** Bytes kept for undo in memory, pressed ones as pressed. */
 	bytes(): number;
+	/** Steps of an earlier visit, oldest first, come before all others. */
+	recall(steps: readonly { readonly step: Step; readonly pressed: readonly Pressed[] }[]): void;
+	/** What a tile of a step was, with its texels outside the memory where it has any. */
+	before(
+		step: Step,
+		record: TileRecord,
+		index: number,
+	): { readonly state: TileState; readonly texels: Uint8Array | null };
 	/** Forgets what was undone. */
 	cut(): void;
 	clear(): void;
@@ -101,21 +114,26 @@ export function createHistory(
 			}
 		return done_;
 	};
+	const unpressed = ({ record, plain }: Pressed, bytes: Uint8Array | Spilled): Uint8Array => {
+		const texels = inflateSync(bytes instanceof Uint8Array ? bytes : (spill as Spill).read(bytes));
+		return plain ? texels : texelsOf(texels, planes(record));
+	};
 	const loosen = (step: Step): void => {
-		for (const { record, tiles } of pressed.get(step) ?? [])
-			for (const [index, bytes] of tiles) {
-				const pressedBytes = bytes instanceof Uint8Array ? bytes : (spill as Spill).read(bytes);
-				const texels = texelsOf(inflateSync(pressedBytes), planes(record));
+		for (const each of pressed.get(step) ?? [])
+			for (const [index, bytes] of each.tiles) {
+				const texels = unpressed(each, bytes);
 				const at = heap.alloc(texels.length);
 				heap.u8.set(texels, at);
-				record.tiles.set(index, { kind: (record.tiles.get(index) as TileState).kind, data: at });
+				each.record.tiles.set(index, settleTile(kernels, each.record.surface.format, at));
 			}
 		pressed.delete(step);
 	};
 	const drop = (steps: Step[]): void => {
 		const surfaces = new Set<SurfaceId>();
 		for (const step of steps) {
-			if (pressed.has(step)) loosen(step);
+			for (const { record, tiles } of pressed.get(step) ?? [])
+				for (const index of tiles.keys()) record.tiles.delete(index);
+			pressed.delete(step);
 			for (const record of step.records) dropRecord(heap, record);
 			for (const command of [...step.undo, ...step.redo]) for (const id of surfacesNamed(command)) surfaces.add(id);
 		}
@@ -174,6 +192,18 @@ export function createHistory(
 						sum += (bytes instanceof Uint8Array ? bytes.length : 0) - tileBytes(record.surface.format);
 			}
 			return sum;
+		},
+		recall(steps) {
+			done.unshift(...steps.map(({ step }) => step));
+			for (const each of steps) pressed.set(each.step, [...each.pressed]);
+		},
+		before(step, record, index) {
+			const state = record.tiles.get(index) ?? emptyTile;
+			if (!hasTexels(state.kind)) return { state, texels: null };
+			const each = pressed.get(step)?.find((one) => one.record === record);
+			const bytes = each?.tiles.get(index);
+			const texels = each && bytes ? unpressed(each, bytes) : stateTexels(heap, record.surface.format, state);
+			return { state, texels };
 		},
 		cut: () => drop(undone),
 		spillTo(to, limit = MOST_BYTES) {

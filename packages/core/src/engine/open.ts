@@ -10,6 +10,7 @@ import { merging } from './merging.ts';
 import { pixels } from './pixels.ts';
 import { seenEdits } from './seen.ts';
 import { selecting } from './selections.ts';
+import { stepKeeping } from './steps.ts';
 import type { StrokeSpec } from './strokeSpec.ts';
 import { stroking } from './strokes.ts';
 import { reading } from './views.ts';
@@ -59,6 +60,7 @@ export function openEngine(
 	return {
 		...selections,
 		...seen,
+		...stepKeeping(workspace),
 		...clip,
 		fill: roomy(wholeSheet, pixel.fill),
 		edit: roomy(wholeSheet, pixel.edit),
