@@ -1,3 +1,4 @@
+import type { KeptStep, StoredTile } from '@eppu/core/engine';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import type { HeldPack, Moved, Said } from './protocol.ts';
 
@@ -11,6 +12,28 @@ export interface Entry extends HeldPack {
 	readonly name: string;
 }
 
+/** A step of the history of a project. */
+export interface StepEntry {
+	readonly project: string;
+	/** Its number: later steps have higher ones. */
+	readonly id: number;
+	readonly step: KeptStep<StoredTile>;
+}
+
+/** Which steps lead to a save, oldest first, with the bytes that each takes. */
+export interface Trail {
+	readonly save: string;
+	readonly steps: readonly (readonly [id: number, bytes: number])[];
+	/** When it was written. */
+	readonly at: number;
+}
+
+/** The steps that lead to a save, and the new ones among them. */
+export interface Leading {
+	readonly trail: Trail;
+	readonly added: readonly StepEntry[];
+}
+
 interface Shape extends DBSchema {
 	entries: { key: [string, number]; value: Entry };
 	said: { key: [string, number]; value: Said & { readonly project: string } };
@@ -18,6 +41,8 @@ interface Shape extends DBSchema {
 	bases: { key: string; value: number };
 	/** Copies that projects went on as, by the project, until a page has told the artist. */
 	moves: { key: string; value: Moved };
+	steps: { key: [string, number]; value: StepEntry };
+	trails: { key: string; value: Trail };
 }
 
 let opened: Promise<IDBPDatabase<Shape>> | null = null;
@@ -34,14 +59,18 @@ function open(): Promise<IDBPDatabase<Shape>> {
 
 /** Rejects, rather than throws, where the browser has no such store. */
 const connect = async (lost: () => void): Promise<IDBPDatabase<Shape>> =>
-	openDB<Shape>('eppu-held', 2, {
+	openDB<Shape>('eppu-held', 3, {
 		upgrade(db, from) {
 			if (from < 1) {
 				db.createObjectStore('entries', { keyPath: ['project', 'order'] });
 				db.createObjectStore('said', { keyPath: ['project', 'n'] });
 			}
-			db.createObjectStore('bases');
-			db.createObjectStore('moves');
+			if (from < 2) {
+				db.createObjectStore('bases');
+				db.createObjectStore('moves');
+			}
+			db.createObjectStore('steps', { keyPath: ['project', 'id'] });
+			db.createObjectStore('trails');
 		},
 		blocking: (_now, _next, event) => (event.target as IDBDatabase).close(),
 		terminated: lost,
@@ -96,15 +125,43 @@ export const journal = {
 		}),
 	/** Opens the connection ahead, so that the first change need not wait for it. */
 	begin: (): void => void open().catch(() => undefined),
-	/** Writes an entry; what was said up to `upTo` is in it and let go of in the same transaction. */
-	write: (entry: Entry, upTo: number): Promise<unknown> =>
+	/**
+	 * Writes an entry; what was said up to `upTo` is in it and let go of in the same transaction. The steps that lead to
+	 * it take the place of all that the project had.
+	 */
+	write: (entry: Entry, upTo: number, leading?: Leading | null): Promise<unknown> =>
 		ask(async (db) => {
-			const tx = db.transaction(['entries', 'said'], 'readwrite', { durability: 'strict' });
-			await Promise.all([
-				tx.objectStore('entries').put(entry),
-				tx.objectStore('said').delete(within(entry.project, upTo)),
-				tx.done,
-			]);
+			const tx = db.transaction(['entries', 'said', 'steps', 'trails'], 'readwrite', { durability: 'strict' });
+			const [steps, trails] = [tx.objectStore('steps'), tx.objectStore('trails')];
+			void tx.objectStore('entries').put(entry);
+			void tx.objectStore('said').delete(within(entry.project, upTo));
+			if (leading) {
+				const here = new Set(leading.trail.steps.map(([id]) => id));
+				for (const key of await steps.getAllKeys(within(entry.project))) if (!here.has(key[1])) void steps.delete(key);
+				for (const each of leading.added) void steps.put(each);
+				void trails.put(leading.trail, entry.project);
+			}
+			await tx.done;
+		}),
+	trail: (project: string): Promise<Trail | undefined> => ask((db) => db.get('trails', project)),
+	steps: (project: string): Promise<StepEntry[]> => ask((db) => db.getAll('steps', within(project))),
+	/** Lets go of the steps of all projects but those whose trails were written last. */
+	keepTrails: (most: number): Promise<unknown> =>
+		ask(async (db) => {
+			const tx = db.transaction(['steps', 'trails'], 'readwrite');
+			const trails = tx.objectStore('trails');
+			const keys = await trails.getAllKeys();
+			const all = await Promise.all(keys.map(async (key) => ({ key, at: (await trails.get(key))?.at ?? 0 })));
+			for (const { key } of all.sort((a, b) => b.at - a.at).slice(most)) {
+				await trails.delete(key);
+				await tx.objectStore('steps').delete(within(key));
+			}
+			await tx.done;
+		}),
+	forgetTrail: (project: string): Promise<unknown> =>
+		ask(async (db) => {
+			await db.delete('trails', project);
+			await db.delete('steps', within(project));
 		}),
 	forget: (project: string, upTo: number): Promise<unknown> => ask((db) => db.delete('said', within(project, upTo))),
 	/** The server has the entry, as a revision. */

@@ -5,6 +5,7 @@ import type { DrawnShape, Edit, SelectBy } from '@eppu/core/edit';
 import type {
 	ActiveLayers,
 	EditOptions,
+	KeptStep,
 	KeptTile,
 	MaskChange,
 	Refusal,
@@ -339,6 +340,12 @@ export type ToKeeper =
 	| { readonly say: 'told'; readonly project: Id }
 	| { readonly say: 'try-again' };
 
+/** The steps that lead to what is kept, oldest first, by their numbers: those that lie in the browser already, and new ones. */
+export interface KeptSteps {
+	readonly here: readonly number[];
+	readonly added: readonly (readonly [number, KeptStep])[];
+}
+
 /** From the studio, over its own port. */
 export type StudioToKeeper =
 	| { readonly say: 'based'; readonly project: Id; readonly revision: number }
@@ -348,6 +355,7 @@ export type StudioToKeeper =
 			readonly project: Project;
 			readonly tiles: readonly KeptTile[];
 			readonly upTo: number;
+			readonly steps: KeptSteps;
 	  }
 	/** What was said up to `upTo` changed nothing that is not kept. */
 	| { readonly say: 'nothing'; readonly project: Id; readonly upTo: number }

@@ -18,6 +18,8 @@ export interface FetchedProject {
 	readonly project: Project;
 	readonly desk: Desk | null;
 	readonly revision: number;
+	/** The save that led to it, the server's or one that is laid over it. */
+	readonly save: string | null;
 	readonly meshes: ReadonlyMap<Id, LaidMesh>;
 	/** The files that the project names, by their hash. */
 	readonly files: ReadonlyMap<string, Uint8Array<ArrayBuffer>>;
@@ -126,6 +128,7 @@ export async function fetchProject(id: Id, held: readonly HeldPack[]): Promise<F
 		project,
 		desk: desksProblem(kept) === null ? (kept as Desk) : null,
 		revision: head.revision,
+		save: last?.save ?? head.save,
 		meshes,
 		files,
 		async *tiles() {

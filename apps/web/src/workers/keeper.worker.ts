@@ -7,6 +7,7 @@ import { type Entry, journal } from '../studio/journal.ts';
 import type { FromKeeper, Keeping, Moved, Said, StudioToKeeper, ToKeeper } from '../studio/protocol.ts';
 import { cardOf, copyFor, give, limitFor, readdressed } from './giving.ts';
 import { pressAll } from './pressing.ts';
+import { createTrailKeeper } from './trailKeeper.ts';
 
 const tell = (message: FromKeeper): void => postMessage(message);
 
@@ -75,6 +76,8 @@ async function noted(work: () => Promise<unknown>): Promise<boolean> {
 		return false;
 	}
 }
+
+const leadingTo = createTrailKeeper();
 
 const addressOf = (id: string): string => movedTo.get(id)?.id ?? id;
 
@@ -325,7 +328,12 @@ async function fromStudio(message: StudioToKeeper): Promise<void> {
 			name: document.name,
 			pack: writePack({ head: { project: document, save }, tiles }),
 		};
-		await noted(() => journal.write(entry, message.upTo));
+		const leading = await leadingTo(document.id, save, message.steps);
+		if (!(await noted(() => journal.write(entry, message.upTo, leading))) && leading) {
+			// The steps are a help, no part of the work: it is kept without them where there is no room for both.
+			await noted(() => journal.write(entry, message.upTo));
+			leadingTo.forget(document.id);
+		}
 		waiting.push(entry);
 		unpacked = unpacked.filter((n) => n > message.upTo);
 	} finally {

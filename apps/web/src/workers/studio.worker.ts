@@ -16,6 +16,7 @@ import { createPump } from './pump.ts';
 import { createSettling } from './settling.ts';
 import { shownModel } from './shownModel.ts';
 import { thumbnailsOf } from './thumbnails.ts';
+import { recallSteps, stepsNow } from './trail.ts';
 import { openUndoFile } from './undoFile.ts';
 
 const tell = (message: FromStudio, transfer: Transferable[] = []): void => postMessage(message, transfer);
@@ -93,9 +94,14 @@ function keepNow(open: Engine): void {
 	const upTo = open.stroking ? strokeFrom - 1 : heardUpTo;
 	const delta = open.takeDelta();
 	if (!delta) return keep({ say: 'nothing', project: open.project.id, upTo });
+	const steps = stepsNow(open);
+	const tiles = [
+		...delta.tiles,
+		...steps.added.flatMap(([, step]) => [...step.tiles, ...step.surfaces.flatMap((surface) => surface.tiles)]),
+	];
 	keep(
-		{ say: 'keep', project: delta.project, tiles: delta.tiles, upTo },
-		delta.tiles.flatMap((tile) => (tile.texels ? [tile.texels.buffer] : [])),
+		{ say: 'keep', project: delta.project, tiles: delta.tiles, upTo, steps },
+		tiles.flatMap((tile) => (tile.texels ? [tile.texels.buffer] : [])),
 	);
 }
 
@@ -166,6 +172,7 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 			opened.close();
 			throw error;
 		}
+		await recallSteps(opened, id, found.save);
 		engine = opened;
 		({ files } = found);
 		// Not waited for: the file of a page that is just going away may be held yet.
