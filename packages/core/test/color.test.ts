@@ -1,7 +1,8 @@
-import { expect, test } from '@jest/globals';
+import { describe, expect, test } from '@jest/globals';
 import { converter, formatHex } from 'culori';
 import fc from 'fast-check';
 import {
+	colorsOfPicture,
 	distance,
 	hexOfOklch,
 	hexOfRgb,
@@ -69,4 +70,58 @@ test('distance is that of OKLab, times 100', () => {
 		}),
 	);
 	expect(distance('#123456', formatHex('#123456') ?? '')).toBe(0);
+});
+
+describe('colours that stand for a picture', () => {
+	const flat = (colors: readonly string[], shares: readonly number[]): Uint8Array => {
+		const out: number[] = [];
+		colors.forEach((color, i) => {
+			for (let n = 0; n < (shares[i] as number); n++) out.push(...rgbOfHex(color), 255);
+		});
+		return Uint8Array.from(out);
+	};
+	const hexes = fc.uniqueArray(
+		fc.integer({ min: 0, max: 0xffffff }).map((n) => `#${n.toString(16).padStart(6, '0')}`),
+		// Apart by more than a cell of the cube, as colours are that one can tell apart.
+		{ minLength: 1, maxLength: 12, comparator: (a, b) => distance(a, b) < 12 },
+	);
+
+	test('are its own where it has no more than are asked for, however little there is of each', () => {
+		fc.assert(
+			fc.property(
+				hexes,
+				fc.array(fc.integer({ min: 1, max: 400 }), { minLength: 12, maxLength: 12 }),
+				(colors, shares) => {
+					const found = colorsOfPicture(flat(colors, shares), 12);
+					return [...found].sort().join() === [...colors].sort().join();
+				},
+			),
+			{ numRuns: 150 },
+		);
+	});
+
+	test('stand from dark to light, tell more of the picture the more there are, and leave out what shows through', () => {
+		const random = (() => {
+			let state = 7;
+			return () => (state = (state * 16807) % 2147483647) / 2147483647;
+		})();
+		const data = Uint8Array.from({ length: 4 * 3000 }, (_, i) =>
+			i % 4 === 3 ? (i > 8000 ? 0 : 255) : 255 * random() ** 2,
+		);
+		const off = (count: number): number => {
+			const found = colorsOfPicture(data, count);
+			const lights = found.map((hex) => oklchOfHex(hex).l);
+			expect([...lights].sort((a, b) => a - b)).toEqual(lights);
+			let sum = 0;
+			for (let i = 0; i < 8000; i += 4 * 20) {
+				const own = hexOfRgb([...data.subarray(i, i + 3)]);
+				sum += Math.min(...found.map((hex) => distance(hex, own)));
+			}
+			return sum;
+		};
+		const errors = [1, 4, 8, 16, 32].map(off);
+		for (let i = 1; i < errors.length; i++) expect(errors[i] as number).toBeLessThan(errors[i - 1] as number);
+		expect(colorsOfPicture(new Uint8Array(400), 8)).toEqual([]);
+		expect(colorsOfPicture(data, 8)).toEqual(colorsOfPicture(data, 8));
+	});
 });

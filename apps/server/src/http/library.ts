@@ -17,7 +17,10 @@ export function libraryRoutes(library: Library): Router {
 		const id = String(request.params.id);
 		if (!/^[A-Za-z0-9_-]{1,80}$/.test(id)) throw new StoreError('bad-input', 'An item needs an id of its own.');
 		if (typeof kind !== 'string' || !libraryKinds.includes(kind as LibraryKind))
-			throw new StoreError('bad-input', 'The library keeps tips, stencils, references, presets, palettes and recipes.');
+			throw new StoreError(
+				'bad-input',
+				'The library keeps tips, stencils, references (of all projects or pinned to one), presets, palettes and recipes.',
+			);
 		const problem = cleanNameProblem(name);
 		if (problem) throw new StoreError('bad-input', problem);
 		const clean = (name as string).trim();

@@ -5,7 +5,7 @@ import type { Database } from './database.ts';
 import { StoreError } from './error.ts';
 import { library } from './schema.ts';
 
-export const libraryKinds = ['tip', 'stencil', 'reference', 'preset', 'palette', 'recipe'] as const;
+export const libraryKinds = ['tip', 'stencil', 'reference', 'pinned', 'preset', 'palette', 'recipe'] as const;
 export type LibraryKind = (typeof libraryKinds)[number];
 
 export interface LibraryItem {
@@ -15,7 +15,8 @@ export interface LibraryItem {
 }
 
 const MOST_ITEMS = 2000;
-const isPicture = (kind: LibraryKind): boolean => kind === 'tip' || kind === 'stencil' || kind === 'reference';
+const isPicture = (kind: LibraryKind): boolean =>
+	kind === 'tip' || kind === 'stencil' || kind === 'reference' || kind === 'pinned';
 
 function checkBody(kind: LibraryKind, body: Uint8Array): void {
 	if (isPicture(kind)) {

@@ -8,4 +8,6 @@ export interface DrawerKind {
 	/** In the search box. */
 	readonly asks: string;
 	readonly Drawer: ComponentType;
+	/** Stands beside the views until the artist chooses otherwise. */
+	readonly beside?: boolean;
 }

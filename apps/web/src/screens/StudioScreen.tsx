@@ -1,11 +1,13 @@
 import { useEffect } from 'react';
 import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { setCommands } from '../actions/command.ts';
+import { railHabits } from '../actions/drawers.ts';
 import { takeFilesWith } from '../actions/drops.ts';
 import { watchMoving } from '../actions/moving.ts';
 import { listenForKeys } from '../input/keys.ts';
 import { whenBack } from '../server/health.ts';
 import { useLibraryChange } from '../server/library.ts';
+import { setDesk } from '../studio/desk.ts';
 import { closeProject, openProject } from '../studio/session.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -47,13 +49,17 @@ export function StudioScreen() {
 			useStudio.setState({ movedTo: null });
 		};
 	}, [id]);
+	useEffect(railHabits, []);
 	const { addPictures } = useLibraryChange();
 	useEffect(
 		() =>
 			takeFilesWith({
 				pictures: (files) =>
-					void addPictures('reference', files).then((ids) => {
-						if (ids.length) useStudio.setState({ drawer: 'references' });
+					void addPictures('pinned', files).then((ids) => {
+						if (!ids.length) return;
+						const { references } = useStudio.getState().desk;
+						setDesk({ references: [...references, ...ids] });
+						useStudio.setState({ drawer: 'references' });
 					}),
 			}),
 		[],

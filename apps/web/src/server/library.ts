@@ -54,7 +54,10 @@ export function useLibraryChange() {
 	});
 	const remove = useMutation({ mutationFn: api.removeLibrary, onSuccess: done, onError: failed });
 	/** Takes picture files in; returns the ids of those that were. */
-	const addPictures = async (kind: 'tip' | 'stencil' | 'reference', files: Iterable<File>): Promise<string[]> => {
+	const addPictures = async (
+		kind: 'tip' | 'stencil' | 'reference' | 'pinned',
+		files: Iterable<File>,
+	): Promise<string[]> => {
 		const ids: string[] = [];
 		for (const file of files) {
 			const read = await readOwnPicture(file);
@@ -81,7 +84,10 @@ export function useLibraryChange() {
 			item: { id: crypto.randomUUID(), kind, name },
 			body: new TextEncoder().encode(JSON.stringify(value)),
 		});
-	return { addPictures, putJson, remove: remove.mutate };
+	/** The same thing as another kind: a picture for all projects, or pinned to one. */
+	const changeKind = (item: LibraryItem, kind: LibraryItem['kind']): void =>
+		void api.libraryBody(item.id).then((body) => put.mutate({ item: { ...item, kind }, body }), failed);
+	return { addPictures, putJson, changeKind, remove: remove.mutate };
 }
 
 export const libraryJson = async (id: string): Promise<unknown> =>

@@ -102,6 +102,8 @@ export interface StudioState {
 	readonly layout: ViewLayout;
 	/** The name of the drawer that is open (rail/list.ts). */
 	readonly drawer: string | null;
+	/** Drawers that the artist put beside the views, or over them, and how wide they are, px. */
+	readonly rail: { readonly beside: Readonly<Record<string, boolean>>; readonly width: number };
 	readonly guardBy: GuardBy;
 	readonly spot: { readonly spot: Spot; readonly from: 'model' | 'sheet' } | null;
 	/** Where the mirror images of the brush are on the model. */
@@ -155,6 +157,7 @@ export const closed: StudioState = {
 	tool: 'draw',
 	layout: 'both',
 	drawer: null,
+	rail: { beside: {}, width: 300 },
 	guardBy: 'islands',
 	mirrors: [],
 	spot: null,

@@ -106,6 +106,7 @@ export const deskShape: Shape = strict({
 	sampling: strict({ from: among(['all', 'layer']), size: whole(1, 101) }),
 	pad: among(['oklch', 'hsv']),
 	views: list(strict({ name, camera: cameraShape }), 40),
+	references: list(id, 500),
 });
 
 /** How the work lies on the table: kept with the project, but no part of what is made and not undone. */
@@ -136,6 +137,8 @@ export interface Desk {
 	readonly sampling: { readonly from: 'all' | 'layer'; readonly size: number };
 	readonly pad: 'oklch' | 'hsv';
 	readonly views: readonly SavedView[];
+	/** Pictures of the library that are looked at in this project alone. */
+	readonly references: readonly Id[];
 }
 
 export const emptyDesk: Desk = {
@@ -174,6 +177,7 @@ export const emptyDesk: Desk = {
 	sampling: { from: 'all', size: 1 },
 	pad: 'oklch',
 	views: [],
+	references: [],
 };
 
 /** A desk as it was kept at any time, with what has come since: missing parts as usual, the first tips' dials as rules. */
