@@ -217,7 +217,6 @@ describe('masks', () => {
 		engine.look('s', null);
 		expect(paint(engine, { ...onMask, color: '#ffffff' }).ok).toBe(true);
 		expect(engine.sample('s', 64, 64)[3]).toBe(255);
-		expect(paint(engine, { ...onMask, tool: 'smear' })).toMatchObject({ ok: false });
 		engine.run({ do: 'layer.change', sheet: 's', layer: 'ground', change: { mask: { surface: 'gm', on: false } } });
 		expect(paint(engine, onMask)).toMatchObject({ ok: false, refusal: { code: 'mask-off' } });
 		engine.close();

@@ -463,7 +463,7 @@ describe('strokes on masks', () => {
 		expect([far[100 * SIDE + 63], far[100 * SIDE + 64]]).toEqual([80, 200]);
 		engine.close();
 	});
-	test('contrast draws the tones apart, or together below 0; what has colour alone to change is refused in words', () => {
+	test('contrast and saturating draw the tones apart, or together below 0; a turn of hue moves them up or down', () => {
 		const engine = masked();
 		stroke(engine, 'contrast', 1);
 		expect(along(engine, 55)).toBeLessThan(75);
@@ -471,8 +471,49 @@ describe('strokes on masks', () => {
 		engine.undo();
 		stroke(engine, 'contrast', -1);
 		expect(along(engine, 55)).toBeGreaterThan(85);
-		for (const tool of ['smear', 'saturate', 'hue'] as const)
-			expect(stroke(engine, tool)).toMatchObject({ ok: false, refusal: { text: expect.stringMatching(/no colour/) } });
+		engine.undo();
+		stroke(engine, 'saturate', 1);
+		expect([along(engine, 55) < 75, along(engine, 72) > 205]).toEqual([true, true]);
+		engine.undo();
+		stroke(engine, 'hue', 0.5);
+		expect([along(engine, 55) > 85, along(engine, 72) > 205]).toEqual([true, true]);
+		engine.undo();
+		stroke(engine, 'hue', -0.5);
+		expect([along(engine, 55) < 75, along(engine, 72) < 190]).toEqual([true, true]);
+		engine.undo();
+		expect([along(engine, 55), along(engine, 72)]).toEqual([80, 200]);
+		engine.close();
+	});
+	test('smearing pulls tones along just as it pulls opaque greys on a layer', () => {
+		const engine = masked();
+		const grey = paintLayer('g', 'Greys');
+		engine.run({ do: 'layer.add', sheet: 's', layer: grey, at: 0 });
+		const tones = pictureOfSurface(kernels, engine.surface('w-m') as Surface).data;
+		const data = Uint8Array.from({ length: SIDE * SIDE * 4 }, (_, i) =>
+			i % 4 === 3 ? 255 : (tones[i >> 2] as number),
+		);
+		engine.lay('s', 'g', 'color', { width: SIDE, height: SIDE, data }, 'Greys');
+		for (const onMask of [true, false]) {
+			const samples = [40, 58, 70, 90, 60].map((x, i) => ({ x, y: 24 + 3 * i, pressure: 1 }));
+			const tip = { ...defaultTip, ...unruled, size: 26, strength: 0.8, edge: 0.5 };
+			const place = { on: 'sheet', sheet: 's' } as const;
+			const layers = { s: onMask ? 'w' : 'g' };
+			engine.begin({ tool: 'smear', tip, color: '#ffffff', place, layers, onMask }, samples.slice(0, 1));
+			engine.extend(samples.slice(1));
+			engine.end();
+		}
+		const after = pictureOfSurface(kernels, engine.surface('w-m') as Surface).data;
+		const greys = pictureOfSurface(kernels, engine.surface(grey.surface) as Surface).data;
+		let [most, changed] = [0, 0];
+		for (let i = 0; i < after.length; i++) {
+			most = Math.max(most, Math.abs((after[i] as number) - (greys[i * 4] as number)));
+			if (after[i] !== tones[i]) changed++;
+		}
+		expect(most).toBe(0);
+		expect(changed).toBeGreaterThan(200);
+		engine.undo();
+		engine.undo();
+		expect(Buffer.compare(pictureOfSurface(kernels, engine.surface('w-m') as Surface).data, tones)).toBe(0);
 		engine.close();
 	});
 });

@@ -54,8 +54,6 @@ export function guardRefusal(guard: Guard | null | undefined, spot: Spot | null,
 	};
 }
 
-const notOnMasks: readonly StrokeSpec['tool'][] = ['smear', 'saturate', 'hue'];
-
 /**
  * Looks up what a stroke needs. `scenes` are those of the project's models. With `on` it is looked up for that sheet, onto
  * which a stroke that begins on another may go over.
@@ -88,12 +86,6 @@ export function planStroke(
 		? whyNotScrape(project, sheetId)
 		: whyNotPaint(project, sheetId, spec.layers[sheetId], spec.onMask);
 	if (refusal) return no(refusal);
-	if (!scrapes && spec.onMask && notOnMasks.includes(spec.tool))
-		return no({
-			code: 'no-pixels',
-			text: 'A mask has no colour: it takes drawing, wiping, softening, lightening, darkening and contrast.',
-			mend: null,
-		});
 	const sheet = sheetOf(project, sheetId) as Sheet;
 	const coats = scrapes ? coatsOf(sheet) : [];
 	const layer = (scrapes ? coats[0] : layerOf(sheet, spec.layers[sheetId])) as Layer;

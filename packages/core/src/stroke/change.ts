@@ -15,7 +15,7 @@ import {
 export type Change = (tile: number, stateOf: (tile: number) => TileState, out: Ptr) => void;
 
 /** A tile's texels as RGBA8 at `out`; a mask's are opaque greys. */
-function writeColors(kernels: Kernels, surface: Surface, state: TileState, out: Ptr): void {
+export function writeColors(kernels: Kernels, surface: Surface, state: TileState, out: Ptr): void {
 	if (surface.format === 'color') return writeTexels(kernels, 'color', state, out);
 	const { heap } = kernels;
 	const words = heap.u32;

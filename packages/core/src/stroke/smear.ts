@@ -1,6 +1,16 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import { type Coverage, clearCoverage, coverageTile, type Dab, type Target, takeTouched } from '../projection/index.ts';
-import { Kind, type Surface, setTileState, TILE_TEXELS, type TileRecord, writableTexels } from '../surface/index.ts';
+import {
+	Kind,
+	type Surface,
+	setTileState,
+	TILE_TEXELS,
+	type TileRecord,
+	tileBytes,
+	tileState,
+	writableTexels,
+} from '../surface/index.ts';
+import { writeColors } from './change.ts';
 
 /** Cells along a side of what a smearing tip carries, at the most. */
 const MOST_CELLS = 96;
@@ -45,15 +55,25 @@ export function createSmear(
 	records.f32 = new Float32Array(records.u32.buffer);
 	let room: { at: Ptr; bytes: number } = { at: 0, bytes: 0 };
 
+	const isMask = surface.format === 'mask';
+	/** The address of a tile's colours: its own texels, or a mask's tones as opaque greys. */
 	const tileAt = (tile: number): Ptr => {
-		let at = texelsOf.get(tile);
-		if (at === undefined) {
-			at = writableTexels(kernels, record, tile);
-			// Texels of any kind are read as mixed; they are settled when the stroke ends.
-			setTileState(surface, tile, { kind: Kind.mixed, data: at });
-			texelsOf.set(tile, at);
-		}
+		const known = texelsOf.get(tile);
+		if (known !== undefined) return known;
+		const own = writableTexels(kernels, record, tile);
+		// Texels of any kind are read as mixed; they are settled when the stroke ends.
+		setTileState(surface, tile, { kind: Kind.mixed, data: own });
+		const at = isMask ? heap.alloc(tileBytes('color')) : own;
+		if (isMask) writeColors(kernels, surface, tileState(surface, tile), at);
+		texelsOf.set(tile, at);
 		return at;
+	};
+	/** What was done to a mask's greys becomes its tones. */
+	const tonesBack = (tile: number): void => {
+		const [from, to] = [texelsOf.get(tile), tileState(surface, tile).data];
+		if (from === undefined) return;
+		const { u8 } = heap;
+		for (let i = 0; i < TILE_TEXELS; i++) u8[to + i] = u8[from + i * 4] as number;
 	};
 	const carriedOf = (target: Target, radius: number): Carried => {
 		let found = carried.get(target);
@@ -121,6 +141,7 @@ export function createSmear(
 				tip.full = true;
 				clearCoverage(kernels, coverage, touched);
 			}
+			if (isMask) for (const tile of changed) tonesBack(tile);
 			return [...changed];
 		},
 		drop() {
@@ -129,6 +150,7 @@ export function createSmear(
 				heap.free(next, cells * cells * CELL_BYTES);
 			}
 			if (room.bytes) heap.free(room.at, room.bytes);
+			if (isMask) for (const at of texelsOf.values()) heap.free(at, tileBytes('color'));
 		},
 	};
 }

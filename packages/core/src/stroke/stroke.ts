@@ -90,6 +90,13 @@ function wetCurve({ heap }: Kernels, { wet, strength }: Tip): Ptr {
 	return at;
 }
 
+/** What a tone tool does to a mask, which has tones alone: saturating parts them further, a turn of hue moves them up or down. */
+function maskChange(kernels: Kernels, surface: Surface, tool: Tool, amount: number): Change | null {
+	if (tool === 'contrast' || tool === 'saturate') return toneChange(kernels, surface, 'contrast', amount);
+	if (tool === 'hue') return toneChange(kernels, surface, amount < 0 ? 'darken' : 'lighten', Math.abs(amount));
+	return null;
+}
+
 /** A mask's texels led towards greys (RGBA8 at `aim`) by a coverage of 16 bits. */
 function mixMask({ u8, u16 }: Kernels['heap'], state: TileState, cov: Ptr, aim: Ptr, out: Ptr): void {
 	for (let i = 0; i < TILE_TEXELS; i++) {
@@ -131,9 +138,11 @@ export function beginStroke(
 	const change: Change | null =
 		tool === 'soften'
 			? softChange(kernels, surface, tip.size / 4, means.seams)
-			: isToneTool(tool) && !(surface.format === 'mask' && (tool === 'lighten' || tool === 'darken'))
-				? toneChange(kernels, surface, tool, means.amount)
-				: null;
+			: surface.format === 'mask'
+				? maskChange(kernels, surface, tool, means.amount)
+				: isToneTool(tool)
+					? toneChange(kernels, surface, tool, means.amount)
+					: null;
 
 	const overOf = (tile: number) => {
 		if (!means.over) return null;
@@ -204,7 +213,7 @@ export function beginStroke(
 	};
 
 	const smear =
-		tool === 'smear' && surface.format === 'color'
+		tool === 'smear'
 			? createSmear(kernels, surface, coverage, targets, record, means.lockAlpha, (tile) => overOf(tile)?.gate ?? 0)
 			: null;
 	const set = (list: readonly Dab[]): number[] => {
