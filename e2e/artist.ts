@@ -52,6 +52,10 @@ export async function chooseOf(page: Page, list: string, words: string): Promise
 	await page.getByRole('option', { name: words, exact: true }).click();
 }
 
+/** The name of the active layer; one that the artist gave none is called by what it holds. */
+export const activeName = async (page: Page): Promise<string> =>
+	(await page.locator('[data-layer][aria-current="true"]').getAttribute('data-layer')) ?? '';
+
 /** Does what a layer's menu offers; a path of words leads through lists within it. */
 export async function layerMenu(page: Page, layer: string, ...path: readonly string[]): Promise<void> {
 	await page.getByRole('button', { name: `More for ${layer}`, exact: true }).click();

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { canvasPixel, kept, layerMenu, openPaint, settled } from './artist.ts';
+import { activeName, canvasPixel, kept, layerMenu, openPaint, settled } from './artist.ts';
 import { createServer } from './server.ts';
 
 const server = createServer('clips');
@@ -99,8 +99,10 @@ test('a new mask may hide all, and white paints it in', async ({ page }) => {
 	await page.waitForTimeout(600);
 	const filled = await canvasPixel(page, 'sheet', place);
 	expect(filled).not.toEqual(before);
-	await layerMenu(page, 'Paint', 'Add a mask', 'That hides all');
-	await expect(page.getByRole('heading', { name: 'Fill on the mask of “Paint”' })).toBeVisible();
+	const name = await activeName(page);
+	expect(name).toMatch(/^Rust fill/);
+	await layerMenu(page, name, 'Add a mask', 'That hides all');
+	await expect(page.getByRole('heading', { name: `Fill on the mask of “${name}”` })).toBeVisible();
 	await page.waitForTimeout(500);
 	expect(await canvasPixel(page, 'sheet', place)).toEqual(before);
 	await page.keyboard.press('d');

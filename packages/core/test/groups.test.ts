@@ -252,7 +252,7 @@ describe('masks', () => {
 		const sheet = engine.project.sheets[0];
 		if (!scene || !sheet) throw new Error('no scene');
 		const [x, y] = [SIDE * 0.17, SIDE * 0.2];
-		expect(engine.fill('s', 'p', x, y, '#000000', null, true).ok).toBe(true);
+		expect(engine.fill('s', 'p', x, y, '#000000', { onMask: true }).ok).toBe(true);
 		expect(engine.sample('s', x, y)[3]).toBe(0);
 		const other = [0.5, 0.83].map((u) => u * SIDE) as [number, number];
 		const apart = scene.spotOn(sheet, null, x, y)?.island !== scene.spotOn(sheet, null, SIDE * 0.5, SIDE * 0.2)?.island;

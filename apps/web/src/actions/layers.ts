@@ -40,24 +40,29 @@ export function addLayer(kind: NewLayer, sheet: Sheet | undefined = activeSheet(
 	const layer = tone
 		? adjustLayer(id, freeName(toneKindOf(tone).words, names), 'color' in tone ? { ...tone, color: front } : tone)
 		: kind === 'paint'
-			? paintLayer(id, freeName('Paint', names))
+			? paintLayer(id, freeName('Paint', names), { unnamed: true })
 			: kind === 'text'
-				? textLayer(id, freeName('Lettering', names), {
-						text: 'Mossbarrow',
-						font: 'signboard',
-						size: Math.max(8, Math.round(sheet.height / 12)),
-						color: front,
-						spacing: 0.02,
-						leading: 1,
-						align: 'middle',
-						box: null,
-						x: sheet.width / 2,
-						y: sheet.height / 2,
-						turn: 0,
-						mirrored: false,
-						along: null,
-					})
-				: washLayer(id, freeName('Wash', names), front);
+				? textLayer(
+						id,
+						freeName('Lettering', names),
+						{
+							text: 'Mossbarrow',
+							font: 'signboard',
+							size: Math.max(8, Math.round(sheet.height / 12)),
+							color: front,
+							spacing: 0.02,
+							leading: 1,
+							align: 'middle',
+							box: null,
+							x: sheet.width / 2,
+							y: sheet.height / 2,
+							turn: 0,
+							mirrored: false,
+							along: null,
+						},
+						{ unnamed: true },
+					)
+				: washLayer(id, freeName('Wash', names), front, { unnamed: true });
 	const active = activeLayerId(get(), sheet);
 	const place = active ? placeOfLayer(sheet, active) : null;
 	const target = place?.among[place.at];

@@ -1,4 +1,4 @@
-import { type Jitter, noJitter, type Rule, straightCurve, type Tip } from '@eppu/core/stroke';
+import { type Jitter, noJitter, type Rule, ruledDials, straightCurve, type Tip } from '@eppu/core/stroke';
 import { setTip } from '../studio/desk.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -6,6 +6,7 @@ import { Choice } from '../ui/Choice.tsx';
 import { CurveEditor } from '../ui/CurveEditor.tsx';
 import { Dial } from '../ui/Dial.tsx';
 import { type DialRow, Dials } from '../ui/Dials.tsx';
+import { Select } from '../ui/Select.tsx';
 
 const shape: readonly DialRow<Tip>[] = [
 	['roundness', 'Roundness', 0.05, 1, 1, '%'],
@@ -27,13 +28,6 @@ const readings = [
 	['tilt', 'Tilt'],
 	['speed', 'Speed'],
 ] as const;
-const dials = [
-	['size', 'Size'],
-	['strength', 'Strength'],
-	['scatter', 'Scatter'],
-	['roundness', 'Roundness'],
-] as const;
-
 /** The tip's shape, what chance moves, and what the pen rules. */
 export function TipDials() {
 	const tip = useStudio((state) => state.desk.tip);
@@ -84,7 +78,12 @@ export function TipDials() {
 							</button>
 						</div>
 						<div className="mb-1">
-							<Choice label="What is ruled" value={rule.of} options={dials} onChange={(of) => setRule(i, { of })} />
+							<Select
+								label="What is ruled"
+								value={rule.of}
+								options={ruledDials}
+								onChange={(of) => setRule(i, { of })}
+							/>
 						</div>
 						<Dial
 							label="Share"
@@ -104,7 +103,7 @@ export function TipDials() {
 				</div>
 			))}
 			<Button
-				disabled={tip.rules.length >= 8}
+				disabled={tip.rules.length >= 16}
 				onClick={() =>
 					setTip({ rules: [...tip.rules, { by: 'pressure', of: 'size', amount: 0.5, curve: straightCurve }] })
 				}

@@ -95,8 +95,9 @@ export type ToStudio =
 			readonly color: Hex;
 			readonly guard: Guard | null;
 			readonly onMask: boolean;
-			/** Only the joined texels like the one there, that differ by so much at the most; else its island. */
+			/** Only the joined texels like the one there, that differ by so much at the most; else its island or part. */
 			readonly reach: number | null;
+			readonly by?: 'island' | 'part';
 	  }
 	/** Changes pixels at once; edits of one gesture replace each other. */
 	| {

@@ -137,7 +137,7 @@ export interface StudioState {
 	/** Only the outline of a selection is moved, not what is in it. */
 	readonly outlineOnly: boolean;
 	/** How the fill tool goes: an island, or joined texels that differ by so much at the most. */
-	readonly filling: { readonly by: 'island' | 'region'; readonly reach: number };
+	readonly filling: { readonly by: 'island' | 'part' | 'region'; readonly reach: number };
 	/** Small pictures of the steps of the recipe that is open. */
 	readonly steps: { readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] } | null;
 	/** How many of a sheet's layers are seen in the build-up; null where all are. */

@@ -12,13 +12,14 @@ function FillOptions() {
 		<Popover
 			label="What is filled"
 			className={optionTrigger}
-			trigger={filling.by === 'island' ? 'Island' : `Region ±${filling.reach}`}
+			trigger={filling.by === 'region' ? `Region ±${filling.reach}` : filling.by === 'part' ? 'Part' : 'Island'}
 		>
 			<Choice
 				label="Fill by"
 				value={filling.by}
 				options={[
 					['island', 'Island, or what is selected'],
+					['part', 'All of a part'],
 					['region', 'Region of like colour'],
 				]}
 				onChange={(by) => useStudio.setState({ filling: { ...filling, by } })}
@@ -42,7 +43,7 @@ export const fill: ToolKind<'fill'> = {
 	asks: 'Fill with colour',
 	keys: 'F',
 	Icon: PaintBucketIcon,
-	hint: 'Fill what is selected, else an island and its bleed, or a whole template sheet',
+	hint: 'Fill what is selected, else an island or a part and its bleed, or a whole template sheet',
 	Options: FillOptions,
 	press({ pointing, state }) {
 		if (!pointing) return;
@@ -54,6 +55,7 @@ export const fill: ToolKind<'fill'> = {
 			guard: state.desk.guard,
 			onMask: paintsMask(state),
 			reach: state.filling.by === 'region' ? state.filling.reach : null,
+			by: state.filling.by === 'part' ? 'part' : 'island',
 		});
 	},
 };

@@ -26,6 +26,8 @@ export interface Coat {
 export interface LayerBase {
 	readonly id: Id;
 	readonly name: string;
+	/** The artist gave it no name: it is called by what it holds, as soon as it holds anything. */
+	readonly unnamed?: boolean;
 	readonly shown: boolean;
 	/** 0..1 */
 	readonly opacity: number;
@@ -49,6 +51,7 @@ export const coatShape: Shape = strict({ depth: real(0.01, 1), falloff: share })
 const properties = {
 	id,
 	name,
+	unnamed: bool,
 	shown: bool,
 	opacity: share,
 	mode: shared('mode'),
@@ -62,7 +65,7 @@ const properties = {
 
 /** The shape of a layer with what its kind has besides. */
 export const layerShape = (own: Readonly<Record<string, Shape>>, optional: readonly string[] = []): Shape =>
-	strict({ ...properties, ...own }, ['finishes', 'coat', ...optional]);
+	strict({ ...properties, ...own }, ['unnamed', 'finishes', 'coat', ...optional]);
 
 /** A layer's usual start. */
 export const usualLayer = {

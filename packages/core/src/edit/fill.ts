@@ -1,4 +1,4 @@
-import type { Hex } from '../color/index.ts';
+import { colorWords, type Hex } from '../color/index.ts';
 import type { EditKind } from './kind.ts';
 import { layCover, selectedRect } from './lay.ts';
 
@@ -10,6 +10,7 @@ export interface FillEdit {
 export const fill: EditKind<FillEdit> = {
 	do: 'fill',
 	words: (_edit, on) => `Fill ${on}`,
+	called: ({ color }) => `${colorWords(color)} fill`,
 	apply(edit, scope) {
 		const rect = selectedRect(scope);
 		return layCover(scope, rect, new Uint8Array(rect.width * rect.height).fill(255), edit.color);

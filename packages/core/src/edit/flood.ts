@@ -1,4 +1,4 @@
-import type { Hex } from '../color/index.ts';
+import { colorWords, type Hex } from '../color/index.ts';
 import { similarTo } from '../select/index.ts';
 import type { EditKind } from './kind.ts';
 import { layCover } from './lay.ts';
@@ -16,6 +16,7 @@ export interface FloodEdit {
 export const flood: EditKind<FloodEdit> = {
 	do: 'flood',
 	words: (_edit, on) => `Fill ${on}`,
+	called: ({ color }) => `${colorWords(color)} fill`,
 	apply: ({ x, y, reach, color }, scope) =>
 		layCover(scope, whole(scope.surface), similarTo(scope.picture(), x, y, reach, true), color),
 };

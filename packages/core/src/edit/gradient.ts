@@ -1,3 +1,4 @@
+import { colorWords } from '../color/index.ts';
 import { isEmptyRect, readBlock, writeBlock } from '../raster/index.ts';
 import { createRecord } from '../surface/index.ts';
 import { type Gradient, gradientBlock } from '../wash/index.ts';
@@ -12,6 +13,7 @@ export interface GradientEdit {
 export const gradient: EditKind<GradientEdit> = {
 	do: 'gradient',
 	words: (_edit, on) => `Gradient on ${on}`,
+	called: ({ gradient: { colors, fade } }) => (fade ? `${colorWords(colors[0] ?? '#000000')} gradient` : 'Gradient'),
 	apply(edit, scope) {
 		const { kernels, surface, lockAlpha } = scope;
 		const { seen } = scope.space;

@@ -1,7 +1,6 @@
 import type { Kernels } from '@eppu/kernels';
 import { eachTexelOfFace, type TexelMap } from '../atlas/index.ts';
 import { luma, type Rgb8 } from '../color/index.ts';
-import type { Topology } from '../mesh/index.ts';
 import {
 	createRecord,
 	Kind,
@@ -14,20 +13,22 @@ import {
 } from '../surface/index.ts';
 import { fillMask } from './mask.ts';
 
-interface IslandOnSheet {
+/** Faces of a model that lie on a sheet. */
+interface FacesOnSheet {
 	readonly map: TexelMap;
-	readonly topology: Topology;
-	readonly island: number;
+	/** How many faces there are, and which of them are meant. */
+	readonly faces: number;
+	has(face: number): boolean;
 }
 
 /**
- * Lays a colour, opaque, on an island and its bleed, or on the whole surface; with `lockAlpha` alpha stays. On a mask
+ * Lays a colour, opaque, on faces and their bleed, or on the whole surface; with `lockAlpha` alpha stays. On a mask
  * the colour's lightness is laid.
  */
 export function fillRecord(
 	kernels: Kernels,
 	surface: Surface,
-	island: IslandOnSheet | null,
+	on: FacesOnSheet | null,
 	[r, g, b]: Rgb8,
 	lockAlpha: boolean,
 ): TileRecord {
@@ -53,19 +54,18 @@ export function fillRecord(
 		});
 		return record;
 	};
-	if (island) {
-		const { map, topology } = island;
-		topology.islandOfFace.forEach((each, face) => {
-			if (each !== island.island) return;
+	if (on) {
+		for (let face = 0; face < on.faces; face++) {
+			if (!on.has(face)) continue;
 			eachTexelOfFace(
-				map,
+				on.map,
 				face,
 				(y, x0, x1) => {
 					for (let x = x0; x < x1; x++) put(x, y);
 				},
 				put,
 			);
-		});
+		}
 		return settle();
 	}
 	if (surface.format === 'mask') return fillMask(kernels, surface, light);

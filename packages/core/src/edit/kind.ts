@@ -16,6 +16,8 @@ export interface EditKind<E extends Changing> {
 	readonly do: E['do'];
 	/** The step as the history names it; `on` is what it changes. */
 	words(edit: E, on: string): string;
+	/** What a layer is called that the edit is the first thing on; nothing where it lays nothing of its own. */
+	called?(edit: E): string;
 	/** What is selected moves along with what is in it, and alpha is never locked. */
 	readonly moves?: boolean;
 	/** The record is the undo step. Throws EditError, changing nothing, where the edit cannot be. */

@@ -1,4 +1,4 @@
-import type { Hex } from '../color/index.ts';
+import { colorWords, type Hex } from '../color/index.ts';
 import { outlinePath, type Repeat, repeatedPath, type Shape, shapePath } from '../select/index.ts';
 import type { EditKind } from './kind.ts';
 import { layCover } from './lay.ts';
@@ -15,6 +15,7 @@ export interface ShapeEdit {
 export const shape: EditKind<ShapeEdit> = {
 	do: 'shape',
 	words: ({ shape: { kind } }, on) => `${kind[0]?.toUpperCase()}${kind.slice(1)} on ${on}`,
+	called: ({ color, shape: { kind } }) => `${colorWords(color)} ${kind}`,
 	apply(edit, scope) {
 		const own = edit.outline === null ? shapePath(edit.shape) : outlinePath(edit.shape, edit.outline);
 		const path = repeatedPath(own, edit.repeat);

@@ -51,16 +51,11 @@ export interface Engine {
 	prepare(sheet: Id): void;
 	/** Makes ready what a stroke near a px of a view will need. */
 	warm(model: Id, sight: Sight, x: number, y: number, radius: number): void;
-	/** Fills the island at a texel, or the whole sheet where there is none; a wash takes the colour. */
-	fill(
-		sheet: Id,
-		layer: Id | undefined,
-		x: number,
-		y: number,
-		color: Hex,
-		guard?: Guard | null,
-		onMask?: boolean,
-	): { readonly ok: true; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };
+	/**
+	 * Fills the island at a texel, or all of its part that lies on the sheet, within the guard; the whole sheet where there
+	 * is no model. A wash takes the colour.
+	 */
+	fill(sheet: Id, layer: Id | undefined, x: number, y: number, color: Hex, options?: FillOptions): Edited;
 	/**
 	 * Changes the pixels of a paint layer or a mask at once; the selection and a guard limit it. Edits of one gesture
 	 * replace each other and are one step.
@@ -160,6 +155,12 @@ export interface EditOptions {
 	readonly onMask?: boolean;
 	readonly guard?: Guard | null;
 	readonly gesture?: string;
+}
+
+export interface FillOptions {
+	readonly guard?: Guard | null;
+	readonly onMask?: boolean;
+	readonly by?: 'island' | 'part';
 }
 
 export interface SeenOptions extends EditOptions {

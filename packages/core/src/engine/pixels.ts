@@ -1,9 +1,10 @@
-import { rgbOfHex } from '../color/index.ts';
-import { CommandError, kindOf, type Layer, layerOf, ownSurfaceOf } from '../document/index.ts';
+import { colorWords, rgbOfHex } from '../color/index.ts';
+import { CommandError, guardLets, kindOf, type Layer, layerOf, ownSurfaceOf } from '../document/index.ts';
 import { editKindOf, fillRecord, sheetSpace } from '../edit/index.ts';
-import { pictureIntoSurface, type Surface } from '../surface/index.ts';
+import { pictureIntoSurface, type Surface, type TileRecord } from '../surface/index.ts';
 import { merged } from './dirty.ts';
 import type { Engine } from './engine.ts';
+import { callLayer, isUncalled } from './naming.ts';
 import { guardRefusal } from './plan.ts';
 import { type Refusal, whyNotPaint } from './refusal.ts';
 import { scopeOf, selectionScope } from './scope.ts';
@@ -16,20 +17,12 @@ type Pixels = Pick<Engine, 'fill' | 'edit' | 'lay'>;
 export function pixels(workspace: Workspace): Pixels {
 	const { kernels, surfaces, need, sceneOf, run, pushRecord, retake, unders } = workspace;
 	const facet: Pixels = {
-		fill(sheetId, layerId, x, y, color, guard, onMask = false) {
+		fill(sheetId, layerId, x, y, color, { guard = null, onMask = false, by = 'island' } = {}) {
 			const sheet = need(sheetId);
 			const layer = layerOf(sheet, layerId);
 			const change = layer && !layer.locked && !onMask ? kindOf(layer).filled?.(layer, color) : null;
 			if (layer && change)
-				return {
-					ok: true,
-					dirty: run({
-						do: 'layer.change',
-						sheet: sheet.id,
-						layer: layer.id,
-						change,
-					}),
-				};
+				return { ok: true, dirty: run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change }) };
 			const refusal = whyNotPaint(workspace.project, sheetId, layerId, onMask);
 			if (refusal || !layer) return { ok: false, refusal: refusal as Refusal };
 			const surface = surfaces.get(surfaceFor(layer, onMask)) as Surface;
@@ -37,14 +30,25 @@ export function pixels(workspace: Workspace): Pixels {
 			const spot = scene?.spotOn(sheet, null, x, y);
 			const guarded = guardRefusal(guard, spot ?? null, scene !== undefined);
 			if (guarded) return { ok: false, refusal: guarded };
-			if (sheet.selection) return facet.edit(sheetId, layerId, { do: 'fill', color }, { onMask, guard: guard ?? null });
-			const island = spot && scene ? { map: scene.mapOf(sheet), topology: scene.topology, island: spot.island } : null;
+			if (sheet.selection) return facet.edit(sheetId, layerId, { do: 'fill', color }, { onMask, guard });
+			const islandOf = (face: number): number => scene?.topology.islandOfFace[face] as number;
+			const meant = (face: number): boolean =>
+				by === 'part' ? scene?.partOfFace(face) === spot?.part : islandOf(face) === spot?.island;
+			const lets = (face: number): boolean =>
+				!guard || !scene || guardLets(guard, face, scene.partOfFace(face), islandOf(face));
+			const on = spot &&
+				scene && {
+					map: scene.mapOf(sheet),
+					faces: scene.mesh.indices.length / 3,
+					has: (face: number) => meant(face) && lets(face),
+				};
 			unders.drop();
-			const record = fillRecord(kernels, surface, island, rgbOfHex(color), layer.lockAlpha);
-			return {
-				ok: true,
-				dirty: pushRecord(island ? `Fill an island on "${layer.name}"` : `Fill "${layer.name}"`, [record], sheet.id),
-			};
+			const uncalled = !onMask && isUncalled(workspace, layer);
+			const record = fillRecord(kernels, surface, on ?? null, rgbOfHex(color), layer.lockAlpha);
+			const call = uncalled ? callLayer(workspace, sheet.id, layer.id, `${colorWords(color)} fill`, record) : null;
+			const piece = by === 'part' ? `"${scene?.model.parts[spot?.part ?? -1]?.name}"` : 'an island';
+			const words = on ? `Fill ${piece} on "${layer.name}"` : `Fill "${layer.name}"`;
+			return { ok: true, dirty: pushRecord(words, [record], sheet.id, undefined, call ? [call] : []) };
 		},
 		edit(sheetId, layerId, edit, { onMask = false, guard = null, gesture } = {}) {
 			const sheet = need(sheetId);
@@ -56,11 +60,14 @@ export function pixels(workspace: Workspace): Pixels {
 			unders.drop();
 			const back = retake(gesture);
 			const { selection } = whole;
+			const uncalled = !onMask && isUncalled(workspace, layerOf(need(sheetId), layerId));
 			const records = [kind.apply(edit, whole)];
 			// What is selected moves along with what is in it.
 			if (moves && selection) records.push(kind.apply(edit, selectionScope(whole, sheetSpace)));
 			const words = kind.words(edit, `${onMask ? 'the mask of ' : ''}"${layer.name}"`);
-			const dirty = merged([back, pushRecord(words, records, sheetId, gesture)]);
+			const what = uncalled && records[0] ? kind.called?.(edit) : undefined;
+			const call = what ? callLayer(workspace, sheetId, layer.id, what, records[0] as TileRecord) : null;
+			const dirty = merged([back, pushRecord(words, records, sheetId, gesture, call ? [call] : [])]);
 			if ([...(dirty.get(sheetId) ?? [])].length === 0 && !moves)
 				return {
 					ok: false,

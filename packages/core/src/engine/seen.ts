@@ -6,6 +6,7 @@ import type { Scene } from '../scene/index.ts';
 import type { TileRecord } from '../surface/index.ts';
 import { merged } from './dirty.ts';
 import type { ActiveLayers, Engine, SeenOptions } from './engine.ts';
+import { callLayer, isUncalled } from './naming.ts';
 import type { Refusal } from './refusal.ts';
 import { scopeOf, selectionScope } from './scope.ts';
 import type { Workspace } from './workspace.ts';
@@ -109,6 +110,10 @@ export function seenEdits(workspace: Workspace): Pick<Engine, 'editSeen' | 'boun
 			if (refusal && list.length === 0) return { ok: false, refusal };
 			unders.drop();
 			const back = retake(options.gesture);
+			const uncalled =
+				options.onMask || !kind.called
+					? []
+					: list.filter(({ sheet }) => isUncalled(workspace, layerOf(sheet, layers[sheet.id])));
 			const records = new Map<Id, TileRecord[]>();
 			const put = (made: ReturnType<typeof apply>): void => {
 				for (const [sheet, record] of made) records.set(sheet, [...(records.get(sheet) ?? []), record]);
@@ -130,7 +135,13 @@ export function seenEdits(workspace: Workspace): Pick<Engine, 'editSeen' | 'boun
 			const names = list.map(({ sheet }) => layerOf(sheet, layers[sheet.id])?.name);
 			const on = `${options.onMask ? 'the mask of ' : ''}"${names[0]}"`;
 			const words = options.outlineOnly ? 'Move the selection' : kind.words(edit, on);
-			const dirty = merged([back, pushRecords(words, records, options.gesture)]);
+			const also = uncalled.flatMap(({ sheet }) => {
+				const [record] = records.get(sheet.id) ?? [];
+				const what = record?.tiles.size ? kind.called?.(edit) : undefined;
+				const call = what && record ? callLayer(workspace, sheet.id, layers[sheet.id] as Id, what, record) : null;
+				return call ? [call] : [];
+			});
+			const dirty = merged([back, pushRecords(words, records, options.gesture, also)]);
 			if (![...dirty.values()].some((tiles) => [...tiles].length > 0) && !moves)
 				return {
 					ok: false,

@@ -1,4 +1,4 @@
-import type { Hex } from '../color/index.ts';
+import { colorWords, type Hex } from '../color/index.ts';
 import { type Guard, type Id, type Layer, ownSurfaceOf } from '../document/index.ts';
 import type { Plane, SheetMirror, Sight } from '../projection/index.ts';
 import type { StencilUse, Tip, Tool } from '../stroke/index.ts';
@@ -54,3 +54,7 @@ export const strokeWords = (spec: StrokeSpec, layer: Layer): string =>
 	spec.tool === 'scrape' || spec.tool === 'mend'
 		? `${toolWords[spec.tool]} the coats`
 		: `${spec.stamp ? 'Stamp' : toolWords[spec.tool]} on ${spec.onMask ? 'the mask of ' : ''}"${layer.name}"`;
+
+/** What a layer is called that a stroke is the first thing on; null where it lays nothing of its own. */
+export const strokeCalled = ({ tool, stamp, color }: StrokeSpec): string | null =>
+	tool === 'draw' ? `${colorWords(color)} ${stamp ? 'stamps' : 'strokes'}` : null;

@@ -13,9 +13,10 @@ import {
 import { type Dirty, none } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import { whyMissed } from './missed.ts';
+import { callLayer, isUncalled } from './naming.ts';
 import { type Plan, planStroke } from './plan.ts';
 import { type Refusal, whyUnseen } from './refusal.ts';
-import { type StrokeSpec, strokeWords, surfaceFor } from './strokeSpec.ts';
+import { type StrokeSpec, strokeCalled, strokeWords, surfaceFor } from './strokeSpec.ts';
 import type { Workspace } from './workspace.ts';
 
 type Stroking = Pick<Engine, 'begin' | 'extend' | 'end' | 'cancel' | 'prepare' | 'warm' | 'stroking' | 'missed'> & {
@@ -42,6 +43,8 @@ export function stroking(workspace: Workspace): Stroking {
 	const { heap } = kernels;
 	let parts: readonly Part[] = [];
 	let words = '';
+	/** What the layers that the stroke begins are called by it. */
+	let calls: ReadonlyMap<Id, string> = new Map();
 	let missed: Refusal | null = null;
 	/** What the stroke is made with, and some of where it went: asked when it turns out to have changed nothing. */
 	let made: { readonly spec: StrokeSpec; readonly samples: Sample[] } | null = null;
@@ -119,6 +122,10 @@ export function stroking(workspace: Workspace): Stroking {
 			if (unseen) return { ok: false, refusal: unseen };
 			parts = [partOf(planned.plan, spec), ...othersOf(spec, first, sheet)];
 			words = strokeWords(spec, layer);
+			const called = spec.onMask ? null : strokeCalled(spec);
+			calls = new Map(
+				called ? parts.filter((each) => isUncalled(workspace, each.layer)).map((each) => [each.sheet.id, called]) : [],
+			);
 			made = { spec, samples: first.slice(0, 1) };
 			return { ok: true, sheet: sheet.id, dirty: each((stroke) => stroke.extend(first)) };
 		},
@@ -139,7 +146,15 @@ export function stroking(workspace: Workspace): Stroking {
 					dropRecord(heap, record);
 				}
 				missed = made && missedBy(begun, made, touched);
-			} else pushRecord(words, records, begun.sheet.id);
+			} else {
+				const also = parts.flatMap(({ stroke, sheet, layer }) => {
+					const [record] = stroke.records;
+					const what = record?.tiles.size ? calls.get(sheet.id) : undefined;
+					const call = record && what ? callLayer(workspace, sheet.id, layer.id, what, record) : null;
+					return call ? [call] : [];
+				});
+				pushRecord(words, records, begun.sheet.id, undefined, also);
+			}
 			made = null;
 			parts = [];
 			return dirty;

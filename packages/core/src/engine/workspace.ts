@@ -66,10 +66,21 @@ export interface Workspace {
 	carry(command: Command | Doing): Carried;
 	/** Applies a command as a step of its own. */
 	run(command: Command | Doing, gesture?: string): Dirty;
-	/** Puts changes of texels into history as one step. */
-	pushRecord(words: string, records: readonly TileRecord[], sheet: Id, gesture?: string): Dirty;
+	/** Puts changes of texels into history as one step, together with commands that belong to it. */
+	pushRecord(
+		words: string,
+		records: readonly TileRecord[],
+		sheet: Id,
+		gesture?: string,
+		also?: readonly Doing[],
+	): Dirty;
 	/** The same of several sheets. */
-	pushRecords(words: string, records: ReadonlyMap<Id, readonly TileRecord[]>, gesture?: string): Dirty;
+	pushRecords(
+		words: string,
+		records: ReadonlyMap<Id, readonly TileRecord[]>,
+		gesture?: string,
+		also?: readonly Doing[],
+	): Dirty;
 	/** Takes back the last step of a gesture that goes on. */
 	retake(gesture: string | undefined): Dirty;
 	/** Does the commands of a step that history turned, and shows its records. */
@@ -169,6 +180,7 @@ export function createWorkspace(
 		words: string,
 		records: ReadonlyMap<Id, readonly TileRecord[]>,
 		gesture?: string,
+		also: readonly Doing[] = [],
 	): Map<Id, number[]> => {
 		const full = [...records].flatMap(([sheet, list]) => {
 			const changed = list.filter((record) => record.tiles.size > 0);
@@ -176,14 +188,15 @@ export function createWorkspace(
 		});
 		if (full.length === 0) return new Map();
 		const all = full.flatMap(([, list]) => list);
-		history.push({ words, undo: [], redo: [], records: all, ...(gesture ? { gesture } : {}) });
+		const undo = also.map((command) => carry(command).inverse).reverse();
+		history.push({ words, undo, redo: also, records: all, ...(gesture ? { gesture } : {}) });
 		for (const record of all) markChanged(record);
 		return new Map(
 			full.map(([sheet, list]) => [sheet, [...new Set(list.flatMap((record) => [...record.tiles.keys()]))]]),
 		);
 	};
-	const pushRecord: Workspace['pushRecord'] = (words, records, sheet, gesture) =>
-		pushRecords(words, new Map([[sheet, records]]), gesture);
+	const pushRecord: Workspace['pushRecord'] = (words, records, sheet, gesture, also) =>
+		pushRecords(words, new Map([[sheet, records]]), gesture, also);
 	const turned = (commands: readonly Doing[], records: readonly TileRecord[]): Dirty => {
 		const dirties = commands.map((command) => carry(command).dirty);
 		for (const record of records) {

@@ -42,43 +42,51 @@ export function createDabs(tip: Tip, picture: TipPicture | null = null, seed = 0
 	const base = oklchOfHex(color);
 
 	const swing = (n: number, channel: number): number => 2 * chance(seed, n, channel) - 1;
-	const colorOf = (n: number): number | null => {
+	const colorOf = (n: number, by: (of: Ruled) => number): number | null => {
 		if (!colored) return null;
 		return packed(
 			hexOfOklch({
-				l: Math.min(1, Math.max(0, base.l + LIGHTNESS * jitter.lightness * swing(n, BY.lightness))),
-				c: Math.max(0, base.c * (1 + jitter.saturation * swing(n, BY.saturation))),
-				h: base.h + HUE * jitter.hue * swing(n, BY.hue),
+				l: Math.min(1, Math.max(0, base.l + LIGHTNESS * jitter.lightness * by('lightness') * swing(n, BY.lightness))),
+				c: Math.max(0, base.c * (1 + jitter.saturation * by('saturation') * swing(n, BY.saturation))),
+				h: base.h + HUE * jitter.hue * by('hue') * swing(n, BY.hue),
 			}),
 		);
 	};
 	const dabAt = (point: Point, direction: number): Dab => {
 		const n = count++;
+		const by = (of: Ruled): number => ruled(tip, of, point);
 		const radius = Math.max(
 			0.5,
-			(tip.size / 2) * ruled(tip, 'size', point) * (1 - jitter.size * chance(seed, n, BY.size)),
+			(tip.size / 2) * by('size') * (1 - jitter.size * by('chance-size') * chance(seed, n, BY.size)),
 		);
 		const turn = tip.turn === 'stroke' ? direction : tip.turn === 'pen' ? point.azimuth : 0;
-		const scatter = jitter.scatter * ruled(tip, 'scatter', point) * tip.size;
+		const scatter = jitter.scatter * by('scatter') * tip.size;
 		const far = scatter ? scatter * Math.sqrt(chance(seed, n, BY.far)) : 0;
 		const way = scatter ? 2 * Math.PI * chance(seed, n, BY.way) : 0;
 		const roundness =
-			tip.roundness * ruled(tip, 'roundness', point) * (1 - 0.9 * jitter.stretch * chance(seed, n, BY.stretch));
+			tip.roundness * by('roundness') * (1 - 0.9 * jitter.stretch * by('chance-stretch') * chance(seed, n, BY.stretch));
 		return {
 			x: point.x + far * Math.cos(way),
 			y: point.y + far * Math.sin(way),
 			radius,
-			edge: tip.edge,
-			strength: tip.strength * ruled(tip, 'strength', point) * (1 - jitter.strength * chance(seed, n, BY.strength)),
+			edge: tip.edge * by('edge'),
+			strength:
+				tip.strength * by('strength') * (1 - jitter.strength * by('chance-strength') * chance(seed, n, BY.strength)),
 			roundness: Math.max(0.05, roundness),
-			angle: (tip.angle * Math.PI) / 180 + turn + Math.PI * jitter.angle * swing(n, BY.angle),
+			angle:
+				(tip.angle * by('angle') * Math.PI) / 180 +
+				turn +
+				Math.PI * jitter.angle * by('chance-angle') * swing(n, BY.angle),
 			picture,
 			flip: false,
-			color: colorOf(n),
+			color: colorOf(n, by),
 		};
 	};
 	const stepAfter = (point: Point): number =>
-		Math.max(SMALLEST_STEP, tip.spacing * Math.max(1, tip.size * ruled(tip, 'size', point)));
+		Math.max(
+			SMALLEST_STEP,
+			tip.spacing * ruled(tip, 'spacing', point) * Math.max(1, tip.size * ruled(tip, 'size', point)),
+		);
 	return {
 		along(points) {
 			const out: Dab[] = [];

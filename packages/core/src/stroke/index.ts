@@ -21,6 +21,7 @@ export {
 	noJitter,
 	type Rule,
 	type Ruled,
+	ruledDials,
 	straightCurve,
 	type Tip,
 	tipShape,

@@ -1,8 +1,27 @@
 import { among, bool, degrees, list, pictureId, real, type Shape, share, strict } from '../shape/index.ts';
 import type { Reading } from './reading.ts';
 
-/** What of a dab a rule of the pen, or chance, may move. */
-export type Ruled = 'size' | 'strength' | 'scatter' | 'roundness';
+/**
+ * The dials that a rule of the pen may move, in their words: each that can differ from dab to dab. The wet edge and the
+ * steadying are of a stroke as a whole.
+ */
+export const ruledDials = [
+	['size', 'Size'],
+	['strength', 'Strength'],
+	['edge', 'Edge'],
+	['spacing', 'Spacing'],
+	['roundness', 'Roundness'],
+	['angle', 'Angle'],
+	['scatter', 'Scatter'],
+	['chance-size', 'Chance of size'],
+	['chance-angle', 'Chance of angle'],
+	['chance-stretch', 'Chance of stretch'],
+	['chance-strength', 'Chance of strength'],
+	['hue', 'Chance of hue'],
+	['lightness', 'Chance of lightness'],
+	['saturation', 'Chance of saturation'],
+] as const;
+export type Ruled = (typeof ruledDials)[number][0];
 
 /** How the pen rules a dial: at the curve's foot the dial has 1 - amount of its value, at its head all of it. */
 export interface Rule {
@@ -80,7 +99,7 @@ export const tipShape: Shape = strict({
 	rules: list(
 		strict({
 			by: among(['pressure', 'tilt', 'speed']),
-			of: among(['size', 'strength', 'scatter', 'roundness']),
+			of: among(ruledDials.map(([of]) => of)),
 			amount: share,
 			curve: list(share, 9, 2),
 		}),

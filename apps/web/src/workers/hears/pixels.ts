@@ -35,7 +35,11 @@ export const pixels: Ears<'fill' | 'edit' | 'edit-seen' | 'copy' | 'cut' | 'past
 				const flood = { do: 'flood', color, x, y, reach: message.reach } as const;
 				return at.edited(at.engine.edit(sheet, message.layers[sheet], flood, { onMask, guard }));
 			}
-			const filled = at.engine.fill(place.sheet, message.layers[place.sheet], place.x, place.y, color, guard, onMask);
+			const filled = at.engine.fill(place.sheet, message.layers[place.sheet], place.x, place.y, color, {
+				guard,
+				onMask,
+				...(message.by ? { by: message.by } : {}),
+			});
 			return filled.ok ? at.changed(filled.dirty, 60) : at.tell({ say: 'refused', refusal: filled.refusal });
 		},
 	},

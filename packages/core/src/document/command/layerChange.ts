@@ -7,13 +7,17 @@ import type { WashFill } from '../../wash/index.ts';
 import { kindOf, layerKinds } from '../layer/index.ts';
 import type { OwnProperty } from '../layer/kind.ts';
 import type { Coat, Id, Mask } from '../layerBase.ts';
+import { eachLayer } from '../layerTree.ts';
+import { cleanNameProblem, freeName } from '../names.ts';
 import type { Layer } from '../types.ts';
 import { CommandError, type CommandKind } from './kind.ts';
 import { changeAmong, needLayer, needName, needPlace, needSheet, withLayers } from './need.ts';
 
 /** What of a layer can be changed in one step; what only some kinds have is theirs to name (layer/). */
 export interface LayerChange {
+	/** A name that the artist gives; with `unnamed` one that says what is in it. */
 	readonly name?: string;
+	readonly unnamed?: boolean;
 	readonly shown?: boolean;
 	readonly opacity?: number;
 	readonly mode?: BlendMode;
@@ -75,7 +79,7 @@ const changeWords = (layer: Layer, change: LayerChange): string => {
 const lacking = (layer: Layer, key: string): OwnProperty | undefined =>
 	key in kindOf(layer).own ? undefined : layerKinds.find(({ own }) => key in own)?.own[key];
 
-function changedLayer(layer: Layer, change: LayerChange): Layer {
+function changedLayer(layer: Layer, change: LayerChange, others: readonly string[]): Layer {
 	const name = change.name === undefined ? layer.name : needName(change.name);
 	if (change.opacity !== undefined && !(change.opacity >= 0 && change.opacity <= 1))
 		throw new CommandError('Opacity lies between 0 and 100. Nothing was changed.');
@@ -85,21 +89,30 @@ function changedLayer(layer: Layer, change: LayerChange): Layer {
 	}
 	if (change.finishes?.length && !kindOf(layer).finishes)
 		throw new CommandError(`"${layer.name}" has no shape that a finish could follow. Nothing was changed.`);
-	return { ...layer, ...change, name } as Layer;
+	const next = { ...layer, ...change, name } as Layer;
+	if (change.name !== undefined) return { ...next, unnamed: change.unnamed ?? false };
+	// What has no name of the artist's goes on being called by what it holds.
+	const called =
+		layer.unnamed && Object.keys(change).some((key) => key in kindOf(layer).own) && kindOf(next).called?.(next);
+	return called && cleanNameProblem(called) === null ? { ...next, name: freeName(called, others) } : next;
 }
 
 /** What is not seen: changing it changes no picture. */
-const unseen = ['name', 'coat', 'locked', 'lockAlpha'];
+const unseen = ['name', 'unnamed', 'coat', 'locked', 'lockAlpha'];
 
 export const layerChange: CommandKind<LayerChangeCommand> = {
 	do: 'layer.change',
 	apply(project, command) {
 		const sheet = needSheet(project, command.sheet);
 		const layer = needLayer(sheet, command.layer);
-		const next = changedLayer(layer, command.change);
-		const before = Object.fromEntries(
-			Object.keys(command.change).map((key) => [key, layer[key as keyof Layer]]),
-		) as LayerChange;
+		const others = [...eachLayer(sheet.layers)].filter((each) => each !== layer).map((each) => each.name);
+		const next = changedLayer(layer, command.change, others);
+		const keys = Object.keys(command.change);
+		const named = next.name !== layer.name || next.unnamed !== layer.unnamed;
+		const before = {
+			...Object.fromEntries(keys.map((key) => [key, layer[key as keyof Layer]])),
+			...(named ? { name: layer.name, unnamed: layer.unnamed ?? false } : {}),
+		} as LayerChange;
 		return {
 			project: withLayers(
 				project,

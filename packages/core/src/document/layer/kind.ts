@@ -58,6 +58,8 @@ export interface LayerKind<L extends AnyLayer> {
 	content?(layer: L): Content | null;
 	/** The one colour that it is, where it is plain. */
 	plain?(layer: L): string | null;
+	/** What it is called by what it holds, where the artist gave it no name; null where that says nothing yet. */
+	called?(layer: L): string | null;
 	/** Set by a fill in place of texels; null where it takes none so. */
 	filled?(layer: L, color: string): Readonly<Record<string, unknown>> | null;
 	/** Why strokes do not land on its pixels, and where they can go; null where they do. */

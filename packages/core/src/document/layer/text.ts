@@ -45,6 +45,7 @@ export const text: LayerKind<TextLayer> = {
 			},
 		};
 	},
+	called: ({ text: { text: words } }) => words.replace(/\s+/g, ' ').trim().slice(0, 32).trim() || null,
 	noPaint: ({ name }) => ({
 		code: 'no-pixels',
 		text: `"${name}" is lettering that stays editable. Strokes need a paint layer.`,

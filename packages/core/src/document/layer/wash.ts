@@ -1,4 +1,4 @@
-import { type Hex, rgbOfHex } from '../../color/index.ts';
+import { colorWords, type Hex, rgbOfHex } from '../../color/index.ts';
 import { hex, one, orNull, shared } from '../../shape/index.ts';
 import { fillBlock, fillPictures, type WashFill } from '../../wash/index.ts';
 import { type Id, type LayerBase, layerShape, usualLayer } from '../layerBase.ts';
@@ -42,6 +42,8 @@ export const wash: LayerKind<WashLayer> = {
 			make: (rect, { picture }) => fillBlock(fill, rect, picture),
 		};
 	},
+	called: ({ color, fill }) =>
+		fill ? (fill.fill === 'gradient' ? 'Gradient' : 'Pattern') : `${colorWords(color)} wash`,
 	plain: ({ color, fill }) => (fill ? null : color),
 	filled: ({ fill }, color) => ({ color, ...(fill ? { fill: null } : {}) }),
 	noPaint: ({ name }) => ({
