@@ -136,3 +136,38 @@ test('what is drawn on the model lands where it is seen, is moved there, and is 
 	}
 	engine.close();
 });
+
+test('a mirror plane drawn across the view: its cut shows, strokes land on both sides, and it is kept', async ({
+	page,
+}) => {
+	await openPaint(page, server.url, 'demo-hive');
+	await page.getByRole('button', { name: 'Seams' }).click();
+	const menu = page.getByRole('button', { name: 'Mirror on the model' });
+	await menu.click();
+	await page.getByRole('button', { name: 'Draw it' }).click();
+	await expect(menu).toHaveText('Draw the plane…');
+	await page.keyboard.press('Escape');
+	await expect(menu).toHaveText('Mirror');
+	await menu.click();
+	await page.getByRole('button', { name: 'Draw it' }).click();
+	await stroke(page, 'model', [
+		[0.36, 0.85],
+		[0.5, 0.2],
+	]);
+	await expect(menu).toHaveText('Mirror slanted');
+	await page.keyboard.press('d');
+	await page.getByRole('option', { name: '#e8b345' }).click();
+	const [own, image] = [
+		[0.36, 0.5],
+		[0.5, 0.555],
+	] as const;
+	const before = [await canvasPixel(page, 'model', own), await canvasPixel(page, 'model', image)] as const;
+	await look(page, 'slant');
+	await stroke(page, 'model', [
+		[0.36, 0.48],
+		[0.36, 0.52],
+	]);
+	await off(page, own, before[0]).toBeGreaterThan(20);
+	await look(page, 'slant-painted');
+	await kept(page);
+});

@@ -3,7 +3,7 @@ import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { buildTexelMap, type TexelMap } from '../src/atlas/index.ts';
-import { type LaidMesh, meshBounds } from '../src/mesh/index.ts';
+import { type LaidMesh, meshBounds, planeCut } from '../src/mesh/index.ts';
 import {
 	type Camera,
 	cameraBasis,
@@ -14,8 +14,10 @@ import {
 	dropBins,
 	framing,
 	homeCamera,
+	mirrorPlace,
 	modelTarget,
 	plainDab,
+	planeThrough,
 	projectionOf,
 	renderModel,
 	seenShare,
@@ -395,4 +397,70 @@ test.each([1e-6, 1e-3, 1, 1e6, 1e12])('a model of %d units is framed, seen and p
 		expect(taken / inside).toBeGreaterThan(0.45);
 		dropBins(kernels, bins);
 	}
+});
+
+describe('a plane drawn across a view', () => {
+	const camera = fc
+		.record({
+			yaw: fc.integer({ min: -180, max: 180 }),
+			pitch: fc.integer({ min: -80, max: 80 }),
+			roll: fc.integer({ min: -60, max: 60 }),
+			distance: fc.integer({ min: 2, max: 12 }),
+			parallel: fc.boolean(),
+		})
+		.map((change): Camera => ({ ...homeCamera, target: [0.3, -0.2, 0.5], ...change }));
+	const px = fc.tuple(fc.integer({ min: 0, max: 400 }), fc.integer({ min: 0, max: 300 }));
+
+	test('shows as the line that was drawn: its places lie on it, and what lies on it stays under the mirror', () => {
+		fc.assert(
+			fc.property(
+				camera,
+				px,
+				px,
+				fc.array(fc.double({ min: -2, max: 2, noNaN: true }), { minLength: 3, maxLength: 3 }),
+				(from, a, b, p) => {
+					fc.pre(Math.hypot(a[0] - b[0], a[1] - b[1]) > 20);
+					const plane = planeThrough(from, 400, 300, a, b);
+					if (!plane) return false;
+					const { normal, at } = plane;
+					// Any place brought into the plane shows on the line, if it is before the camera.
+					const off = normal[0] * (p[0] as number) + normal[1] * (p[1] as number) + normal[2] * (p[2] as number) - at;
+					const on = [0, 1, 2].map((k) => (p[k] as number) - off * (normal[k] as number)) as [number, number, number];
+					const { X, Y, W, nearest } = projectionOf(from, 400, 300);
+					const along = (r: readonly [number, number, number, number]): number =>
+						r[0] * on[0] + r[1] * on[1] + r[2] * on[2] + r[3];
+					if (along(W) < nearest) return true;
+					const [x, y] = [along(X) / along(W), along(Y) / along(W)];
+					const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+					const beside = ((b[0] - a[0]) * (y - a[1]) - (b[1] - a[1]) * (x - a[0])) / length;
+					const image = mirrorPlace(plane, on);
+					return (
+						Math.abs(beside) < 1e-6 * (1 + Math.hypot(x, y)) &&
+						Math.hypot(...image.map((v, k) => v - (on[k] as number))) < 1e-9
+					);
+				},
+			),
+		);
+		expect(planeThrough(homeCamera, 400, 300, [5, 5], [5, 5])).toBeNull();
+	});
+
+	test('cuts a box in lines that lie in it and close', () => {
+		fc.assert(
+			fc.property(camera, px, px, (from, a, b) => {
+				fc.pre(Math.hypot(a[0] - b[0], a[1] - b[1]) > 20);
+				const plane = planeThrough(from, 400, 300, a, b);
+				if (!plane) return false;
+				const cut = planeCut(box(), plane);
+				const ends = Array.from({ length: cut.length / 3 }, (_, n) => [...cut.subarray(n * 3, n * 3 + 3)]);
+				const near = (p: readonly number[], q: readonly number[]): number =>
+					Math.hypot(...p.map((v, k) => v - (q[k] as number)));
+				return ends.every(
+					(p, n) =>
+						Math.abs(plane.normal.reduce((sum, v, k) => sum + v * (p[k] as number), 0) - plane.at) < 1e-5 &&
+						ends.some((q, m) => m !== n && near(p, q) < 1e-5),
+				);
+			}),
+			{ numRuns: 60 },
+		);
+	});
 });

@@ -79,7 +79,10 @@ const axes: readonly (readonly ['x' | 'y' | 'z', readonly [number, number, numbe
 export const mirrorPlanes = ({ desk: { mirror } }: StudioState): Plane[] =>
 	isHeld('KeyB')
 		? []
-		: axes.flatMap(([axis, normal], i) => (mirror[axis] ? [{ normal, at: mirror.at[i] as number }] : []));
+		: [
+				...axes.flatMap(([axis, normal], i) => (mirror[axis] ? [{ normal, at: mirror.at[i] as number }] : [])),
+				...(mirror.slant?.on ? [{ normal: mirror.slant.normal, at: mirror.slant.at }] : []),
+			];
 
 /** Lines of the sheet over which strokes are mirrored now. */
 export function mirrorLines(state: StudioState, sheetId: string): SheetMirror[] {

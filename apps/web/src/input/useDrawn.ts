@@ -234,12 +234,11 @@ export function useDrawn(board: Board | null) {
 }
 
 type Handlers = Record<'onPointerDown' | 'onPointerMove' | 'onPointerUp', (event: PointerEvent) => void>;
+/** Whoever may take a press before others; each says whether the event is its own. */
+type First = Record<'down' | 'move' | 'up', (event: PointerEvent) => boolean>;
 
 /** A view's handlers: what is drawn goes first, the painting hand has the rest. */
-export const drawnFirst = <H extends Handlers>(
-	drawn: Pick<ReturnType<typeof useDrawn>, 'down' | 'move' | 'up'>,
-	hand: H,
-): H => ({
+export const drawnFirst = <H extends Handlers>(drawn: First, hand: H): H => ({
 	...hand,
 	onPointerDown(event: PointerEvent) {
 		if (!drawn.down(event)) hand.onPointerDown(event);

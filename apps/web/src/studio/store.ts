@@ -108,6 +108,8 @@ export interface StudioState {
 	readonly spot: { readonly spot: Spot; readonly from: 'model' | 'sheet' } | null;
 	/** Where the mirror images of the brush are on the model. */
 	readonly mirrors: readonly MirrorSpot[];
+	/** The next drag on the model draws a mirror plane. */
+	readonly slanting: boolean;
 	readonly refusal: { readonly refusal: Refusal; readonly x: number; readonly y: number } | null;
 	readonly overlaysHidden: boolean;
 	readonly show: { readonly seams: boolean; readonly wire: boolean; readonly lit: boolean; readonly template: boolean };
@@ -160,6 +162,7 @@ export const closed: StudioState = {
 	rail: { beside: {}, width: 300 },
 	guardBy: 'islands',
 	mirrors: [],
+	slanting: false,
 	spot: null,
 	refusal: null,
 	overlaysHidden: false,

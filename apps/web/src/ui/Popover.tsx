@@ -3,6 +3,11 @@ import type { ReactNode, SyntheticEvent } from 'react';
 
 const stop = (event: SyntheticEvent): void => event.stopPropagation();
 
+/** Shuts the panel that its button stands in. */
+export const Shutting = ({ children }: { readonly children: ReactNode }) => (
+	<Radix.Close asChild>{children}</Radix.Close>
+);
+
 /** A button that opens a small panel beside it. */
 export function Popover({
 	label,

@@ -1,3 +1,4 @@
+import { planeCut } from '@eppu/core/mesh';
 import { type Camera, cameraBasis, type Vec3 } from '@eppu/core/projection';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
 import { useEffect, useRef, useState } from 'react';
@@ -5,6 +6,7 @@ import { modelBoard } from '../input/boards.ts';
 import { mirrorPlanes } from '../input/strokeSpec.ts';
 import { drawnFirst, useDrawn } from '../input/useDrawn.ts';
 import { useHand } from '../input/useHand.ts';
+import { useSlant } from '../input/useSlant.ts';
 import { useWheel } from '../input/useWheel.ts';
 import { wheelOnStencil } from '../input/wheelOnStencil.ts';
 import { setDesk } from '../studio/desk.ts';
@@ -56,6 +58,7 @@ export function ModelView() {
 	const size = useStudio((state) => state.desk.tip.size);
 	const spot = useStudio((state) => state.spot);
 	const mirrors = useStudio((state) => state.mirrors);
+	const mirror = useStudio((state) => state.desk.mirror);
 	const guard = useStudio((state) => state.desk.guard);
 	const selections = useStudio((state) => state.selections);
 	const reach = useStudio((state) => state.desk.reach);
@@ -96,6 +99,11 @@ export function ModelView() {
 		const all = [...selections.values()].flatMap(({ model }) => [...model]);
 		scene.current?.selection(hidden ? null : Float32Array.from(all));
 	}, [selections, hidden, models]);
+	useEffect(() => {
+		const planes = hidden ? [] : mirrorPlanes(useStudio.getState());
+		const cuts = models.flatMap((each) => planes.flatMap((plane) => [...planeCut(each, plane)]));
+		scene.current?.planes(Float32Array.from(cuts));
+	}, [mirror, hidden, models]);
 	useEffect(
 		() => partner.current?.set(spot?.from === 'sheet' && !hidden ? partnerOnModel(spot.spot, size / 2) : null),
 		[spot, size, hidden],
@@ -114,6 +122,9 @@ export function ModelView() {
 		const rect = box.current?.getBoundingClientRect();
 		return { x: clientX - (rect?.left ?? 0), y: clientY - (rect?.top ?? 0) };
 	};
+	const showLine = (from: Place | null, to: Place | null): void =>
+		line.current?.set(from && to ? [from.x, from.y, to.x, to.y] : null);
+	const slant = useSlant(sight, toSpace, showLine);
 	const hand = useHand('model', {
 		frame: () => ({ scale: 1, x: 0, y: 0, width, height }),
 		stencilAspect: () => (stencil ? stencil.width / stencil.height : 1),
@@ -152,7 +163,7 @@ export function ModelView() {
 		zoom(by) {
 			near(1 / by);
 		},
-		line: (from, to) => line.current?.set(from && to ? [from.x, from.y, to.x, to.y] : null),
+		line: showLine,
 		leave: () => own.current?.set(null),
 	});
 	const drawn = useDrawn(model && width ? modelBoard(model, sight, toSpace) : null);
@@ -165,7 +176,12 @@ export function ModelView() {
 	const partName = spot && model?.parts[spot.spot.part]?.name;
 	return (
 		<section aria-label="Model view" className="relative size-full overflow-hidden bg-view text-white">
-			<div ref={box} data-view="model" className="absolute inset-0 cursor-none touch-none" {...drawnFirst(drawn, hand)}>
+			<div
+				ref={box}
+				data-view="model"
+				className="absolute inset-0 cursor-none touch-none"
+				{...drawnFirst(slant, drawnFirst(drawn, hand))}
+			>
 				<canvas ref={canvas} className="block size-full" />
 			</div>
 			{!hidden && <DrawnOverlay sheet={null} frame={px} draft={drawn.draft} />}

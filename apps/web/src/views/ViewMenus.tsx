@@ -6,7 +6,7 @@ import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Dial } from '../ui/Dial.tsx';
-import { Popover } from '../ui/Popover.tsx';
+import { Popover, Shutting } from '../ui/Popover.tsx';
 import { overView } from './Toggles.tsx';
 
 const setMirror = (change: Partial<MirrorDesk>): void =>
@@ -113,7 +113,8 @@ export function ViewsMenu() {
 export function ModelMirrorMenu() {
 	const mirror = useStudio((state) => state.desk.mirror);
 	const center = useStudio((state) => state.models[0]?.center);
-	const on = mirror.x || mirror.y || mirror.z;
+	const slanting = useStudio((state) => state.slanting);
+	const on = mirror.x || mirror.y || mirror.z || mirror.slant?.on === true;
 	const names = [
 		['x', 'Left to right'],
 		['y', 'Top to bottom'],
@@ -125,7 +126,11 @@ export function ModelMirrorMenu() {
 			side="bottom"
 			className={overView(on)}
 			trigger={
-				on ? `Mirror ${names.flatMap(([axis]) => (mirror[axis] ? axis.toUpperCase() : [])).join(' ')}` : 'Mirror'
+				slanting
+					? 'Draw the plane…'
+					: on
+						? `Mirror ${[...names.flatMap(([axis]) => (mirror[axis] ? axis.toUpperCase() : [])), ...(mirror.slant?.on ? ['slanted'] : [])].join(' ')}`
+						: 'Mirror'
 			}
 		>
 			<h3 className="bay-title mb-1.5">Strokes are mirrored</h3>
@@ -155,6 +160,27 @@ export function ModelMirrorMenu() {
 					</label>
 				</div>
 			))}
+			<div className="mb-2 flex items-center gap-2">
+				<span className="flex-1">
+					<Check
+						label="A plane of my own"
+						value={mirror.slant?.on ?? false}
+						onChange={(value) =>
+							mirror.slant
+								? setMirror({ slant: { ...mirror.slant, on: value } })
+								: useStudio.setState({ slanting: value })
+						}
+					/>
+				</span>
+				<Shutting>
+					<Button
+						onClick={() => useStudio.setState({ slanting: !slanting })}
+						title="The next drag across the model draws the plane, seen edge-on"
+					>
+						{slanting ? 'Leave off' : mirror.slant ? 'Draw anew' : 'Draw it'}
+					</Button>
+				</Shutting>
+			</div>
 			<Button
 				disabled={!center}
 				onClick={() =>

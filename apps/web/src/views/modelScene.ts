@@ -26,6 +26,7 @@ import {
 } from 'three';
 import type { Patch, SheetPicture } from '../studio/pictures.ts';
 import type { ShownModel } from '../studio/protocol.ts';
+import { createModelMarks, type ModelMarks } from './modelMarks.ts';
 
 export interface ModelShow {
 	readonly seams: boolean;
@@ -34,13 +35,9 @@ export interface ModelShow {
 }
 
 /** The model drawn with its sheets on it; draws only when told to. */
-export interface ModelScene {
+export interface ModelScene extends Omit<ModelMarks, 'drop'> {
 	look(camera: Camera, width: number, height: number): void;
 	show(what: ModelShow, viewGrey: string): void;
-	/** Dims what a guard keeps paint off; null dims nothing. */
-	guard(guard: Guard | null): void;
-	/** Shows the border of what is selected: pairs of places; null shows none. */
-	selection(places: Float32Array | null): void;
 	draw(): void;
 	dispose(): void;
 }
@@ -89,21 +86,6 @@ void main() {
 }`;
 
 /** A border of light and dark dashes that walk. */
-const outlineVertex = `
-attribute float along;
-varying float at;
-void main() {
-	at = along;
-	gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
-}`;
-const outlineFragment = `
-uniform float dash;
-uniform float step;
-varying float at;
-void main() {
-	float tone = fract(at / dash / 2.0 - step) < 0.5 ? 0.96 : 0.07;
-	gl_FragColor = vec4(vec3(tone), 1.0);
-}`;
 
 /** Every edge of triangles once, as pairs of vertices. */
 function edgesOf(indices: Uint32Array): Uint32Array {
@@ -308,83 +290,10 @@ export function createModelScene(
 		disposables.push(seams, flat);
 	}
 
-	let dimmed: Mesh[] = [];
-	const dropDimmed = (): void => {
-		for (const mesh of dimmed) {
-			scene.remove(mesh);
-			mesh.geometry.dispose();
-			(mesh.material as MeshBasicMaterial).dispose();
-		}
-		dimmed = [];
-	};
-
-	let outlined: LineSegments[] = [];
-	let walking: ReturnType<typeof setInterval> | undefined;
-	const dropOutline = (): void => {
-		clearInterval(walking);
-		for (const lines of outlined) {
-			scene.remove(lines);
-			lines.geometry.dispose();
-			(lines.material as LineBasicMaterial).dispose();
-		}
-		outlined = [];
-	};
-	const showOutline = (places: Float32Array): void => {
-		const geometry = new BufferGeometry();
-		geometry.setAttribute('position', new BufferAttribute(places, 3));
-		// One length along all pieces, so that dashes run on from each to the next.
-		const along = new Float32Array(places.length / 3);
-		for (let i = 0; i + 1 < along.length; i += 2) {
-			const at = (i: number, k: number): number => places[i * 3 + k] as number;
-			const start = i ? (along[i - 1] as number) : 0;
-			along[i] = start;
-			along[i + 1] = start + Math.hypot(at(i + 1, 0) - at(i, 0), at(i + 1, 1) - at(i, 1), at(i + 1, 2) - at(i, 2));
-		}
-		geometry.setAttribute('along', new BufferAttribute(along, 1));
-		const dash = (models[0]?.radius ?? 1) * 0.022;
-		const material = new ShaderMaterial({
-			vertexShader: outlineVertex,
-			fragmentShader: outlineFragment,
-			uniforms: { dash: { value: dash }, step: { value: 0 } },
-		});
-		const lines = new LineSegments(geometry, material);
-		lines.renderOrder = 2;
-		outlined.push(lines);
-		scene.add(lines);
-		if (software || matchMedia('(prefers-reduced-motion: reduce)').matches) return;
-		walking = setInterval(() => {
-			const { step } = material.uniforms as { step: { value: number } };
-			step.value = (step.value + 0.12) % 1;
-			later();
-		}, 110);
-	};
+	const marks = createModelMarks(scene, models, later, software);
 
 	return {
-		selection(places) {
-			dropOutline();
-			if (places?.length) showOutline(places);
-			later();
-		},
-		guard(guard) {
-			dropDimmed();
-			if (guard)
-				for (const model of models) {
-					const faces = model.indices.length / 3;
-					const kept: number[] = [];
-					for (let face = 0; face < faces; face++)
-						if (!guardLets(guard, face, model.partOfFace[face] as number, model.islandOfFace[face] as number))
-							kept.push(...model.indices.subarray(face * 3, face * 3 + 3));
-					const geometry = new BufferGeometry();
-					geometry.setAttribute('position', new BufferAttribute(model.positions, 3));
-					geometry.setIndex(kept);
-					const grey = new Color(0x464646).convertLinearToSRGB();
-					const mesh = new Mesh(geometry, new MeshBasicMaterial({ color: grey, transparent: true, opacity: 0.72 }));
-					mesh.renderOrder = 1;
-					dimmed.push(mesh);
-					scene.add(mesh);
-				}
-			later();
-		},
+		...marks,
 		look(from, width, height) {
 			const { eye, right, up, forward } = cameraBasis(from);
 			// All of the model lies between near and far, however close or distant the eye is and whatever its unit.
@@ -441,8 +350,7 @@ export function createModelScene(
 			cancelAnimationFrame(waiting);
 			clearTimeout(resting);
 			for (const stop of stops) stop();
-			dropDimmed();
-			dropOutline();
+			marks.drop();
 			for (const each of disposables) each.dispose();
 			renderer.dispose();
 		},

@@ -1,5 +1,5 @@
 import type { Hex } from '../color/index.ts';
-import { type Camera, cameraShape, homeCamera, placeShape, type Reach } from '../projection/index.ts';
+import { type Camera, cameraShape, homeCamera, type Plane, placeShape, type Reach } from '../projection/index.ts';
 import {
 	above,
 	among,
@@ -11,6 +11,7 @@ import {
 	name,
 	orNull,
 	pictureId,
+	real,
 	type Shape,
 	share,
 	shared,
@@ -57,6 +58,8 @@ export interface MirrorDesk {
 	readonly y: boolean;
 	readonly z: boolean;
 	readonly at: readonly [number, number, number];
+	/** Over a plane drawn across a view of the model; null while none was drawn. */
+	readonly slant: (Plane & { readonly on: boolean }) | null;
 	/** Over the sheet's middle: left to right, top to bottom. */
 	readonly sheetX: boolean;
 	readonly sheetY: boolean;
@@ -99,7 +102,15 @@ export const deskShape: Shape = strict({
 		shown: bool,
 	}),
 	stamp: strict({ repeat: whole(1, 200), way: among(['row', 'ring']), takes: bool }),
-	mirror: strict({ x: bool, y: bool, z: bool, at: placeShape, sheetX: bool, sheetY: bool }),
+	mirror: strict({
+		x: bool,
+		y: bool,
+		z: bool,
+		at: placeShape,
+		slant: orNull(strict({ on: bool, normal: list(real(-1, 1), 3, 3), at: real(-1e15, 1e15) })),
+		sheetX: bool,
+		sheetY: bool,
+	}),
 	guard: orNull(strict({ way: among(['only', 'not']), parts: numbers, islands: numbers, faces: numbers })),
 	reach: among(['seen', 'front', 'through']),
 	fade: share,
@@ -170,7 +181,7 @@ export const emptyDesk: Desk = {
 		shown: true,
 	},
 	stamp: { repeat: 1, way: 'row', takes: false },
-	mirror: { x: false, y: false, z: false, at: [0, 0, 0], sheetX: false, sheetY: false },
+	mirror: { x: false, y: false, z: false, at: [0, 0, 0], slant: null, sheetX: false, sheetY: false },
 	guard: null,
 	reach: 'seen',
 	fade: 0,
@@ -184,6 +195,7 @@ export const emptyDesk: Desk = {
 export function currentDesk(kept: unknown): unknown {
 	if (typeof kept !== 'object' || kept === null) return kept;
 	const desk = { ...emptyDesk, ...kept };
+	desk.mirror = { ...emptyDesk.mirror, ...desk.mirror };
 	const old = desk.tip as Tip & { pressureSize?: number; pressureStrength?: number };
 	if (old.pressureSize === undefined || old.pressureStrength === undefined) return desk;
 	const { pressureSize, pressureStrength, ...tip } = old;

@@ -13,8 +13,8 @@ import type { Delta, KeptTile } from './delta.ts';
 import type { Dirty } from './dirty.ts';
 import type { Look } from './focus.ts';
 import type { History, Step } from './history.ts';
+import type { KeptStep, StoredTile } from './keptStep.ts';
 import type { Refusal } from './refusal.ts';
-import type { KeptStep, StoredTile } from './steps.ts';
 import type { StrokeSpec } from './strokeSpec.ts';
 
 export type Begun =

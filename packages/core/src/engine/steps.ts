@@ -4,36 +4,8 @@ import { createRecord, createSurface, Kind, type SurfaceId, type TexelFormat } f
 import { type KeptTile, keptSurface } from './delta.ts';
 import type { Engine } from './engine.ts';
 import type { Pressed, Step } from './history.ts';
+import type { KeptStep, StoredTile } from './keptStep.ts';
 import type { Workspace } from './workspace.ts';
-
-/** A surface that the project does not name any more, but that a step brings back. */
-export interface KeptSurface<T = KeptTile> {
-	readonly id: SurfaceId;
-	readonly format: TexelFormat;
-	readonly width: number;
-	readonly height: number;
-	readonly tiles: readonly T[];
-}
-
-/** A step of the history as it outlives the tab: plain data. */
-export interface KeptStep<T = KeptTile> {
-	readonly words: string;
-	readonly undo: readonly Doing[];
-	readonly redo: readonly Doing[];
-	readonly gesture?: string;
-	/** What its tiles were before it. */
-	readonly tiles: readonly T[];
-	readonly surfaces: readonly KeptSurface<T>[];
-}
-
-/** A tile whose texels lie deflated. */
-export interface StoredTile {
-	readonly surface: SurfaceId;
-	readonly index: number;
-	readonly count: number;
-	readonly value: number | null;
-	readonly blob: Uint8Array | null;
-}
 
 const inflated = ({ surface, index, count, value, blob }: StoredTile): KeptTile => ({
 	surface,

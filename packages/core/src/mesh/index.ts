@@ -12,6 +12,7 @@ export {
 	partOfFace,
 } from './mesh.ts';
 export { readObj } from './obj.ts';
+export { planeCut } from './planeCut.ts';
 export { MOST_MODEL_BYTES, readModel } from './read.ts';
 export { type EdgeSide, type Seam, type Topology, topologyOf } from './topology.ts';
 export { writeGlb, writeObj } from './write.ts';

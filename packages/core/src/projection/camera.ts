@@ -138,6 +138,33 @@ export interface Plane {
 	readonly at: number;
 }
 
+/** The plane that a line on a viewport and the eye lie in; null where the line has no length. */
+export function planeThrough(
+	camera: Camera,
+	width: number,
+	height: number,
+	from: readonly [number, number],
+	to: readonly [number, number],
+): Plane | null {
+	const { eye, right, up, forward } = cameraBasis(camera);
+	const scale = (2 * camera.distance * Math.tan(radians(camera.fov / 2))) / height;
+	/** Where a px lies in the plane of the camera's target. */
+	const place = ([x, y]: readonly [number, number]): Vec3 =>
+		mix(mix(camera.target, 1, right, (x - width / 2) * scale), 1, up, (height / 2 - y) * scale);
+	const [a, b] = [place(from), place(to)];
+	const along = mix(b, 1, a, -1);
+	const away = camera.parallel ? forward : mix(a, 1, eye, -1);
+	const n: Vec3 = [
+		along[1] * away[2] - along[2] * away[1],
+		along[2] * away[0] - along[0] * away[2],
+		along[0] * away[1] - along[1] * away[0],
+	];
+	const size = Math.hypot(...n);
+	if (!(size > 1e-12)) return null;
+	const normal: Vec3 = [n[0] / size, n[1] / size, n[2] / size];
+	return { normal, at: dot(normal, a) };
+}
+
 /** The other side of a plane: where a place's mirror image is. */
 export function mirrorPlace({ normal, at }: Plane, p: Vec3): Vec3 {
 	const by = 2 * (dot(normal, p) - at);

@@ -8,6 +8,7 @@ export {
 	mirrorPlace,
 	type Plane,
 	placeShape,
+	planeThrough,
 	projectionOf,
 	type Vec3,
 } from './camera.ts';

@@ -253,13 +253,13 @@ export function createScene(
 			return sets.map((planes) => {
 				const image = planes.reduce<Vec3>((at, plane) => mirrorPlace(plane, at), p);
 				const { X, Y, W } = seen.projection;
-				const along = (r: readonly [number, number, number, number]): number =>
-					r[0] * image[0] + r[1] * image[1] + r[2] * image[2] + r[3];
-				// Through the mirrored camera the brush meets the model where the image is, if anything is there.
+				// Through the mirrored camera the brush meets the model where its image is, or where the surface lies otherwise
+				// than its mirror image would: there the paint lands.
 				const other = hit(viewOf(sight, planes), x, y);
-				const q = other && placeOf(other);
-				const far = q ? Math.sqrt(q.reduce((sum, v, k) => sum + (v - (image[k] as number)) ** 2, 0)) : Infinity;
-				return { x: along(X) / along(W), y: along(Y) / along(W), there: far < sight.camera.distance * 0.02 };
+				const q = other ? placeOf(other) : image;
+				const along = (r: readonly [number, number, number, number]): number =>
+					r[0] * q[0] + r[1] * q[1] + r[2] * q[2] + r[3];
+				return { x: along(X) / along(W), y: along(Y) / along(W), there: other !== null };
 			});
 		},
 		spotOn(sheet, sight, x, y) {
