@@ -91,6 +91,7 @@ test('a layer kind: composited, computed anew when it changes, and refusing stro
 	}
 	const checker: LayerKind<Checker> = {
 		kind: 'checker',
+		words: 'Checker',
 		shape: {},
 		own: {},
 		finishes: true,

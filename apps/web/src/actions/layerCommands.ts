@@ -83,7 +83,7 @@ export const layerCommands: readonly AppCommand[] = [
 		label: `Finish: ${words.toLowerCase()}`,
 		run: () =>
 			onActive((sheet, layer) => {
-				addFinish(sheet, layer, finish);
+				void addFinish(sheet, layer, finish);
 				set({ drawer: 'layer' });
 			}),
 	})),

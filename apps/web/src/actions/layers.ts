@@ -1,3 +1,4 @@
+import { luma, rgbOfHex } from '@eppu/core/color';
 import {
 	adjustLayer,
 	type Command,
@@ -5,6 +6,7 @@ import {
 	freeName,
 	groupLayer,
 	type Layer,
+	layerOf,
 	paintLayer,
 	placeOfLayer,
 	type Sheet,
@@ -16,9 +18,9 @@ import type { Recipe } from '@eppu/core/recipe';
 import { type ToneOp, toneKindOf, toneKinds } from '@eppu/core/tone';
 import { toast } from 'sonner';
 import { setDesk } from '../studio/desk.ts';
-import { tell } from '../studio/line.ts';
+import { question, tell } from '../studio/line.ts';
 import { edit, run } from '../studio/say.ts';
-import { activeLayerId, activeSheet, useStudio } from '../studio/store.ts';
+import { activeLayerId, activeSheet, sheetIn, useStudio } from '../studio/store.ts';
 
 /** What is done with layers from the screen, wherever it is asked for. */
 const get = useStudio.getState;
@@ -240,15 +242,32 @@ export function setRecipe(sheet: Sheet, layer: Layer, recipe: Recipe | null, ges
 	run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { mask: { ...mask, recipe } } }, gesture);
 }
 
-export function addFinish(sheet: Sheet, layer: Layer, name: Parameters<typeof newFinish>[0]): void {
+/** Mean tone of what is on a layer, 0..255; null where there is nothing. */
+async function toneOfLayer(sheet: Sheet, layer: Layer): Promise<number | null> {
+	const counts = await question<'histogram'>({ say: 'histogram', sheet: sheet.id, layer: layer.id });
+	const tones = counts.subarray(0, 256);
+	const all = tones.reduce((sum, count) => sum + count, 0);
+	return all === 0 ? null : tones.reduce((sum, count, tone) => sum + count * tone, 0) / all;
+}
+
+/** So far a new outline's tone is from its shape's at the least, 0..255. */
+const APART = 70;
+const outlineColors = { dark: '#2b2d30', light: '#f3e9d2' } as const;
+
+/** Gives a layer a finish in the front pot's colour; an outline that would not stand out from its shape takes one that does. */
+export async function addFinish(sheet: Sheet, layer: Layer, name: Parameters<typeof newFinish>[0]): Promise<void> {
 	const finish = newFinish(name, `f${crypto.randomUUID().slice(0, 8)}`);
 	const { front } = get().desk;
-	const colored = 'color' in finish && name !== 'stitch' ? { ...finish, color: front } : finish;
+	const tone = name === 'outline' ? await toneOfLayer(sheet, layer) : null;
+	const stands = tone === null || Math.abs(luma(...rgbOfHex(front)) - tone) >= APART;
+	const color = stands ? front : tone > 128 ? outlineColors.dark : outlineColors.light;
+	const colored = 'color' in finish && name !== 'stitch' ? { ...finish, color } : finish;
+	const now = layerOf(sheetIn(get(), sheet.id), layer.id) ?? layer;
 	run({
 		do: 'layer.change',
 		sheet: sheet.id,
 		layer: layer.id,
-		change: { finishes: [...(layer.finishes ?? []), colored] },
+		change: { finishes: [...(now.finishes ?? []), colored] },
 	});
 }
 

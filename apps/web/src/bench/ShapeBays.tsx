@@ -1,11 +1,10 @@
 import { moveBy, takeUp } from '../actions/moving.ts';
 import { activeLayer, type Grading, type Moving, type Shaping, type StudioState, useStudio } from '../studio/store.ts';
+import { bay } from '../tools/kind.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { type DialRow, Dials } from '../ui/Dials.tsx';
-
-const bay = 'min-w-0 overflow-y-auto border-r border-rule px-3 py-2';
 
 const thick: DialRow<Shaping> = ['thick', 'Thick', 1, 256, 6, ' px', { ratio: true }];
 const corners: DialRow<Shaping> = ['radius', 'Corners', 0, 256, 0, ' px'];

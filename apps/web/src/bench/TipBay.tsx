@@ -3,6 +3,8 @@ import { useLibrary } from '../server/library.ts';
 import { setDesk, setTip } from '../studio/desk.ts';
 import { usePreview } from '../studio/looks.ts';
 import { useStudio } from '../studio/store.ts';
+import type { ToolKind } from '../tools/kind.ts';
+import { toolOf } from '../tools/list.ts';
 import { Check } from '../ui/Check.tsx';
 import { Dial } from '../ui/Dial.tsx';
 import { type DialRow, Dials } from '../ui/Dials.tsx';
@@ -10,15 +12,8 @@ import { Popover } from '../ui/Popover.tsx';
 import { TipChooser } from './TipChooser.tsx';
 import { TipDials } from './TipDials.tsx';
 
-const amounts: Readonly<Record<string, readonly [least: number, hint: string]>> = {
-	lighten: [0, 'How far towards white'],
-	darken: [0, 'How far towards black'],
-	contrast: [-1, 'Below 0 takes contrast away'],
-	saturate: [-1, 'Below 0 takes colour away'],
-	hue: [-1, '1 is half a turn'],
-};
-
-const rows: readonly DialRow<Tip>[] = [
+/** The dials that are turned most; strength is what it means in the tool's hand. */
+const rowsFor = (strength: ToolKind['strength']): readonly DialRow<Tip>[] => [
 	[
 		'size',
 		'Size',
@@ -28,7 +23,7 @@ const rows: readonly DialRow<Tip>[] = [
 		' px',
 		{ ratio: true, hint: 'Texels on the sheet, screen px on the model' },
 	],
-	['strength', 'Strength', 0, 1, defaultTip.strength, '%'],
+	['strength', strength?.[0] ?? 'Strength', 0, 1, defaultTip.strength, '%', strength ? { hint: strength[1] } : {}],
 	['edge', 'Edge', 0, 1, defaultTip.edge, '%', { hint: '0 soft to the middle, 100 a hard rim' }],
 	['spacing', 'Spacing', 0.02, 4, defaultTip.spacing, '%', { percent: true, hint: 'Between dabs, of the tip’s width' }],
 ];
@@ -47,7 +42,7 @@ export function TipBay() {
 		shippedTips.find((each) => each.name === tip.shape)?.label ??
 		own.find((each) => each.id === tip.shape)?.name ??
 		'Own picture';
-	const range = amounts[tool];
+	const kind = toolOf(tool);
 	return (
 		<div className="min-w-0 overflow-y-auto border-r border-rule px-3 py-2">
 			<div className="mb-1 flex h-[26px] items-center gap-2">
@@ -77,17 +72,17 @@ export function TipBay() {
 				</Popover>
 			</div>
 			<div className="grid grid-cols-1 gap-x-4 min-[1150px]:grid-cols-2">
-				<Dials wide={false} of={tip} rows={rows} onChange={setTip} />
-				{range ? (
+				<Dials wide={false} of={tip} rows={rowsFor(kind.strength)} onChange={setTip} />
+				{kind.amount ? (
 					<Dial
 						label="Amount"
 						unit="%"
-						least={range[0]}
+						least={kind.amount.least}
 						most={1}
 						value={amount ?? 1}
 						usual={0.5}
 						onChange={(next) => setDesk({ amounts: { ...useStudio.getState().desk.amounts, [tool]: next } })}
-						hint={range[1]}
+						hint={kind.amount.hint}
 					/>
 				) : (
 					<Dial

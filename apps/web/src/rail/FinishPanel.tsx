@@ -80,7 +80,7 @@ export function FinishPanel({ sheet, layer, change }: FinishPanelProps) {
 						key={name}
 						className="!px-2 !py-0 !text-[12px]"
 						disabled={finishes.length >= 24}
-						onClick={() => addFinish(sheet, layer, name)}
+						onClick={() => void addFinish(sheet, layer, name)}
 					>
 						+ {words}
 					</Button>

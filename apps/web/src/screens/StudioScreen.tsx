@@ -3,6 +3,7 @@ import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router'
 import { setCommands } from '../actions/command.ts';
 import { railHabits } from '../actions/drawers.ts';
 import { takeFilesWith } from '../actions/drops.ts';
+import { layerHabits } from '../actions/habits.ts';
 import { watchMoving } from '../actions/moving.ts';
 import { listenForKeys } from '../input/keys.ts';
 import { whenBack } from '../server/health.ts';
@@ -49,7 +50,10 @@ export function StudioScreen() {
 			useStudio.setState({ movedTo: null });
 		};
 	}, [id]);
-	useEffect(railHabits, []);
+	useEffect(() => {
+		railHabits();
+		layerHabits();
+	}, []);
 	const { addPictures } = useLibraryChange();
 	useEffect(
 		() =>

@@ -10,7 +10,9 @@ import {
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { placeOfLayer } from '@eppu/core/document';
 import { type ToneOp, toneKinds } from '@eppu/core/tone';
+import { ImageSquareIcon } from '@phosphor-icons/react/dist/csr/ImageSquare';
 import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
+import { showLargeThumbnails } from '../actions/habits.ts';
 import { addLayer, groupChosen, pasteLayer, rowsOf } from '../actions/layers.ts';
 import { setDesk } from '../studio/desk.ts';
 import { run } from '../studio/say.ts';
@@ -27,6 +29,7 @@ export function LayerColumn() {
 	const active = useStudio((state) => activeLayerId(state, activeSheet(state)));
 	const folded = useStudio((state) => state.folded);
 	const chosen = useStudio((state) => state.chosen);
+	const large = useStudio((state) => state.largeThumbnails);
 	const sensors = useSensors(
 		useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
 		useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -116,6 +119,15 @@ export function LayerColumn() {
 				>
 					<PlusIcon size={15} />
 				</Menu>
+				<Button
+					className="!px-2"
+					aria-label="Large thumbnails"
+					aria-pressed={large}
+					title={large ? 'Smaller thumbnails' : 'Larger thumbnails'}
+					onClick={() => showLargeThumbnails(!large)}
+				>
+					<ImageSquareIcon size={large ? 19 : 14} />
+				</Button>
 				<Button
 					onClick={groupChosen}
 					title="Group the chosen layers (Ctrl+G); Ctrl and click chooses more, Shift and click all between"

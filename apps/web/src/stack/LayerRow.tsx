@@ -1,5 +1,5 @@
 import { useSortable } from '@dnd-kit/sortable';
-import type { Layer, Sheet } from '@eppu/core/document';
+import { kindOf, type Layer, type Sheet } from '@eppu/core/document';
 import { CaretDownIcon } from '@phosphor-icons/react/dist/csr/CaretDown';
 import { CaretRightIcon } from '@phosphor-icons/react/dist/csr/CaretRight';
 import { DotsThreeIcon } from '@phosphor-icons/react/dist/csr/DotsThree';
@@ -15,7 +15,7 @@ import { BlendChoice } from './BlendChoice.tsx';
 import { layerMenu } from './layerMenu.ts';
 import { MaskButton } from './MaskButton.tsx';
 import { RowInput } from './RowInput.tsx';
-import { Thumbnail } from './Thumbnail.tsx';
+import { signs, Thumbnail } from './Thumbnail.tsx';
 import { TonePanel } from './TonePanel.tsx';
 import { useOpacityDrag } from './useOpacityDrag.ts';
 
@@ -28,8 +28,6 @@ interface LayerRowProps {
 	/** Chosen together with the active one. */
 	readonly chosen: boolean;
 }
-
-const kinds = { paint: 'Paint', wash: 'Wash', text: 'Lettering', adjust: 'Tones', group: 'Group' } as const;
 
 /** What a layer is beside its name and its blend. */
 const traits = (layer: Layer): string =>
@@ -60,6 +58,7 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 		useStudio.setState({ newLayer: null });
 	}, [isNew]);
 	const alone = useStudio((state) => (state.alone?.layer === layer.id ? state.alone.on : null));
+	const large = useStudio((state) => state.largeThumbnails);
 	const folded = useStudio((state) => state.folded.has(layer.id));
 	const fold = (): void => {
 		const next = new Set(useStudio.getState().folded);
@@ -120,8 +119,8 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 					{...attributes}
 					{...listeners}
 					aria-label={`Move ${layer.name}`}
-					title={`${kinds[layer.kind]}: drag to move it`}
-					className="cut-small relative ml-1 size-7 shrink-0 cursor-grab overflow-hidden border border-black/15 bg-[repeating-conic-gradient(#c9c4b8_0_25%,#dcd7cb_0_50%)] bg-[length:10px_10px]"
+					title={`${kindOf(layer).words}: drag to move it`}
+					className={`cut-small relative ml-1 ${large && !signs[layer.kind] ? 'size-14' : 'size-7'} shrink-0 cursor-grab overflow-hidden border border-black/15 bg-[repeating-conic-gradient(#c9c4b8_0_25%,#dcd7cb_0_50%)] bg-[length:10px_10px]`}
 				>
 					<Thumbnail layer={layer} />
 				</button>

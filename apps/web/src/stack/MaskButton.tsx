@@ -16,6 +16,7 @@ export function MaskButton({
 	readonly active: boolean;
 }) {
 	const picture = useStudio((state) => state.thumbnails.get(`${layer.id}/mask`));
+	const large = useStudio((state) => state.largeThumbnails);
 	const painted = useStudio((state) => active && paintsMask(state));
 	return (
 		<button
@@ -27,7 +28,7 @@ export function MaskButton({
 				if (event.altKey) lookAlone(sheet.id, layer.id, 'mask');
 				else choose(sheet, layer.id, !painted);
 			}}
-			className={`cut-small relative size-7 shrink-0 overflow-hidden border ${painted ? 'border-soot border-l-[5px] border-l-berry outline-2 outline-soot' : 'border-black/15'} ${mask.on ? '' : 'opacity-40'}`}
+			className={`cut-small relative ${large ? 'size-10' : 'size-7'} shrink-0 overflow-hidden border ${painted ? 'border-soot border-l-[5px] border-l-berry outline-2 outline-soot' : 'border-black/15'} ${mask.on ? '' : 'opacity-40'}`}
 		>
 			{mask.recipe?.length ? (
 				<span className="absolute right-0 bottom-0 rounded-tl bg-berry px-[3px] text-[9px] leading-[11px] font-bold text-[#26231e]">

@@ -6,7 +6,7 @@ import { TextTIcon } from '@phosphor-icons/react/dist/csr/TextT';
 import { useStudio } from '../studio/store.ts';
 
 /** Kinds that are shown by a sign of theirs; the others by what is on them. */
-const signs: Partial<Record<Layer['kind'], Icon>> = {
+export const signs: Partial<Record<Layer['kind'], Icon>> = {
 	text: TextTIcon,
 	adjust: SlidersHorizontalIcon,
 	group: StackSimpleIcon,

@@ -36,8 +36,8 @@ let waiting = new AbortController();
 
 /** What of the screen's state stays from project to project. */
 const habits = () => {
-	const { show, layout, rail, selecting, shaping, grading, smooth, filling } = get();
-	return { show, layout, rail, selecting, shaping, grading, smooth, filling };
+	const { show, layout, rail, largeThumbnails, selecting, shaping, grading, smooth, filling } = get();
+	return { show, layout, rail, largeThumbnails, selecting, shaping, grading, smooth, filling };
 };
 
 /** The last project's way out: the next is opened only after it. */

@@ -114,6 +114,7 @@ export interface StudioState {
 	readonly overlaysHidden: boolean;
 	readonly show: { readonly seams: boolean; readonly wire: boolean; readonly lit: boolean; readonly template: boolean };
 	readonly thumbnails: ReadonlyMap<string, string>;
+	readonly largeThumbnails: boolean;
 	readonly asking: boolean;
 	/** A layer that was just added: its row takes the focus when it is there. */
 	readonly newLayer: Id | null;
@@ -168,6 +169,7 @@ export const closed: StudioState = {
 	overlaysHidden: false,
 	show: { seams: true, wire: false, lit: false, template: true },
 	thumbnails: new Map(),
+	largeThumbnails: false,
 	asking: false,
 	newLayer: null,
 	coming: new Set(),

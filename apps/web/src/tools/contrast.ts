@@ -7,5 +7,6 @@ export const contrast: ToolKind<'contrast'> = {
 	asks: 'Contrast',
 	Icon: CircleHalfIcon,
 	hint: 'More contrast, or less where the amount is below 0',
+	amount: { least: -1, hint: 'Below 0 takes contrast away' },
 	stroke: () => 'contrast',
 };

@@ -7,5 +7,6 @@ export const darken: ToolKind<'darken'> = {
 	asks: 'Darken',
 	Icon: MoonIcon,
 	hint: 'Darken what lies there, hue kept',
+	amount: { least: 0, hint: 'How far towards black' },
 	stroke: () => 'darken',
 };

@@ -3,37 +3,40 @@ import { tell } from '../studio/line.ts';
 import { activeLayers, paintsMask, pots, useStudio } from '../studio/store.ts';
 import { Choice } from '../ui/Choice.tsx';
 import { Dial } from '../ui/Dial.tsx';
-import { Popover } from '../ui/Popover.tsx';
-import { optionTrigger, type ToolKind } from './kind.ts';
+import { bay, type ToolKind } from './kind.ts';
 
-function FillOptions() {
+function FillBay() {
 	const filling = useStudio((state) => state.filling);
 	return (
-		<Popover
-			label="What is filled"
-			className={optionTrigger}
-			trigger={filling.by === 'region' ? `Region ±${filling.reach}` : filling.by === 'part' ? 'Part' : 'Island'}
-		>
+		<div className={bay}>
 			<Choice
 				label="Fill by"
 				value={filling.by}
 				options={[
-					['island', 'Island, or what is selected'],
-					['part', 'All of a part'],
+					['island', 'Island'],
+					['part', 'Part'],
 					['region', 'Region of like colour'],
 				]}
 				onChange={(by) => useStudio.setState({ filling: { ...filling, by } })}
 			/>
-			<Dial
-				label="Reach"
-				unit=""
-				least={0}
-				most={255}
-				value={filling.reach}
-				usual={24}
-				onChange={(reach) => useStudio.setState({ filling: { ...filling, reach } })}
-			/>
-		</Popover>
+			{filling.by === 'region' && (
+				<div className="mt-2 w-56">
+					<Dial
+						label="Reach"
+						unit=""
+						least={0}
+						most={255}
+						value={filling.reach}
+						usual={24}
+						hint="How far colours may differ"
+						onChange={(reach) => useStudio.setState({ filling: { ...filling, reach } })}
+					/>
+				</div>
+			)}
+			<p className="mt-2 text-[12px] text-ash">
+				Click in either view. What is selected is filled alone; a guard keeps it off; bleed is filled along.
+			</p>
+		</div>
 	);
 }
 
@@ -44,7 +47,7 @@ export const fill: ToolKind<'fill'> = {
 	keys: 'F',
 	Icon: PaintBucketIcon,
 	hint: 'Fill what is selected, else an island or a part and its bleed, or a whole template sheet',
-	Options: FillOptions,
+	Bay: FillBay,
 	press({ pointing, state }) {
 		if (!pointing) return;
 		tell({

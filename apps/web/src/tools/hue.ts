@@ -7,5 +7,6 @@ export const hue: ToolKind<'hue'> = {
 	asks: 'Hue shift',
 	Icon: RainbowIcon,
 	hint: 'Turn the hue by the amount',
+	amount: { least: -1, hint: '1 is half a turn' },
 	stroke: () => 'hue',
 };

@@ -40,6 +40,10 @@ export interface ToolKind<N extends string = string> {
 	readonly Options?: ComponentType;
 	/** A bay of its own in the place of the tip's and the stencil's. */
 	readonly Bay?: ComponentType;
+	/** How far it goes: from `least` to 1, and what that means. */
+	readonly amount?: { readonly least: 0 | -1; readonly hint: string };
+	/** What the tip's strength means in its hand, where that is not how much paint. */
+	readonly strength?: readonly [label: string, hint: string];
 	/** What its strokes do. */
 	stroke?(state: StudioState): Tool;
 	/** Its strokes are set between press and release, not drawn along a line. */
@@ -51,5 +55,8 @@ export interface ToolKind<N extends string = string> {
 	/** A press that begins no stroke. */
 	press?(press: Press): void;
 }
+
+/** A tool's own bay in the bench. */
+export const bay = 'min-w-0 overflow-y-auto border-r border-rule px-3 py-2';
 
 export const optionTrigger = 'cut-small shrink-0 px-1.5 text-[12px] hover:bg-bark';

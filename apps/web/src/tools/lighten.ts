@@ -7,5 +7,6 @@ export const lighten: ToolKind<'lighten'> = {
 	asks: 'Lighten',
 	Icon: SunIcon,
 	hint: 'Lighten what lies there, hue kept',
+	amount: { least: 0, hint: 'How far towards white' },
 	stroke: () => 'lighten',
 };

@@ -2,17 +2,12 @@ import { EyedropperIcon } from '@phosphor-icons/react/dist/csr/Eyedropper';
 import { setDesk } from '../studio/desk.ts';
 import { useStudio } from '../studio/store.ts';
 import { Choice } from '../ui/Choice.tsx';
-import { Popover } from '../ui/Popover.tsx';
-import { optionTrigger, type ToolKind } from './kind.ts';
+import { bay, type ToolKind } from './kind.ts';
 
-function SampleOptions() {
+function SampleBay() {
 	const { sampling } = useStudio((state) => state.desk);
 	return (
-		<Popover
-			label="What is sampled"
-			className={optionTrigger}
-			trigger={`${sampling.from === 'all' ? 'All layers' : 'Layer'} · ${sampling.size} px`}
-		>
+		<div className={bay}>
 			<Choice
 				label="Sample from"
 				value={sampling.from}
@@ -36,7 +31,8 @@ function SampleOptions() {
 					onChange={(size) => setDesk({ sampling: { ...sampling, size: Number(size) } })}
 				/>
 			</div>
-		</Popover>
+			<p className="mt-2 text-[12px] text-ash">Press in either view, or on a reference; hold A with any other tool.</p>
+		</div>
 	);
 }
 
@@ -49,6 +45,6 @@ export const sample: ToolKind<'sample'> = {
 	Icon: EyedropperIcon,
 	hint: 'Take a colour into the front pot',
 	title: 'Sample a colour',
-	Options: SampleOptions,
+	Bay: SampleBay,
 	samples: true,
 };

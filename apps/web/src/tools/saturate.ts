@@ -7,5 +7,6 @@ export const saturate: ToolKind<'saturate'> = {
 	asks: 'Saturate',
 	Icon: DropHalfIcon,
 	hint: 'More colour, or less where the amount is below 0',
+	amount: { least: -1, hint: 'Below 0 takes colour away' },
 	stroke: () => 'saturate',
 };

@@ -8,5 +8,6 @@ export const smear: ToolKind<'smear'> = {
 	keys: 'Shift+S',
 	Icon: HandPointingIcon,
 	hint: 'Pull paint along',
+	strength: ['Pull', 'How much of the paint stays on the tip and is carried along'],
 	stroke: () => 'smear',
 };

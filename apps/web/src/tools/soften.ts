@@ -8,5 +8,6 @@ export const soften: ToolKind<'soften'> = {
 	keys: 'S',
 	Icon: DropIcon,
 	hint: 'Soften what lies there, over seams too',
+	strength: ['Blur', 'How far each dab softens; the tip’s size is how wide'],
 	stroke: () => 'soften',
 };

@@ -1,4 +1,3 @@
-import { type Guard, guardLets } from '@eppu/core/document';
 import { type Camera, cameraBasis } from '@eppu/core/projection';
 import { TILE } from '@eppu/core/surface';
 import {
@@ -14,7 +13,6 @@ import {
 	LineSegments,
 	Matrix4,
 	Mesh,
-	MeshBasicMaterial,
 	NoColorSpace,
 	OrthographicCamera,
 	PerspectiveCamera,

@@ -1,6 +1,6 @@
 import { inflateSync } from 'fflate';
-import { type Doing, surfacesNamed, surfacesOfSheet } from '../document/index.ts';
-import { createRecord, createSurface, Kind, type SurfaceId, type TexelFormat } from '../surface/index.ts';
+import { surfacesNamed, surfacesOfSheet } from '../document/index.ts';
+import { createRecord, createSurface, Kind, type SurfaceId } from '../surface/index.ts';
 import { type KeptTile, keptSurface } from './delta.ts';
 import type { Engine } from './engine.ts';
 import type { Pressed, Step } from './history.ts';

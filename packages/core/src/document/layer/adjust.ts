@@ -21,6 +21,7 @@ export const adjustLayer = (id: Id, name: string, tone: ToneOp, change: Partial<
 
 export const adjust: LayerKind<AdjustLayer> = {
 	kind: 'adjust',
+	words: 'Tones',
 	shape: layerShape({ kind: one('adjust'), tone: shared('tone') }),
 	own: { tone: { words: 'Tones', without: 'changes no tones' } },
 	finishes: false,

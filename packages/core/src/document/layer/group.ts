@@ -19,6 +19,7 @@ export const groupLayer = <L>(
 
 export const group: LayerKind<GroupOf<AnyLayer>> = {
 	kind: 'group',
+	words: 'Group',
 	shape: layerShape({ kind: one('group'), isolated: bool, layers: list(shared('layer'), 500) }),
 	own: { isolated: { words: 'Blending', without: 'is no group' } },
 	finishes: true,

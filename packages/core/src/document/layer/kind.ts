@@ -49,6 +49,8 @@ export interface NoPaint {
 /** One kind of layer. Whoever works with layers reads this and knows none by name. */
 export interface LayerKind<L extends AnyLayer> {
 	readonly kind: L['kind'];
+	/** What it is called to the artist. */
+	readonly words: string;
 	readonly shape: Shape;
 	/** Properties that other kinds lack. */
 	readonly own: Readonly<Record<string, OwnProperty>>;

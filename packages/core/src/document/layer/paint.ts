@@ -20,6 +20,7 @@ export const paintLayer = (id: Id, name: string, change: Partial<LayerBase> = {}
 
 export const paint: LayerKind<PaintLayer> = {
 	kind: 'paint',
+	words: 'Paint',
 	shape: layerShape({ kind: one('paint'), surface: id }),
 	own: {},
 	finishes: true,

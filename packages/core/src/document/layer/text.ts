@@ -22,6 +22,7 @@ export const textLayer = (id: Id, name: string, text: Text, change: Partial<Laye
 
 export const text: LayerKind<TextLayer> = {
 	kind: 'text',
+	words: 'Lettering',
 	shape: layerShape({ kind: one('text'), text: shared('text') }),
 	own: { text: { words: 'Lettering', without: 'is no lettering' } },
 	finishes: true,

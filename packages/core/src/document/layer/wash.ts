@@ -21,6 +21,7 @@ export const washLayer = (
 
 export const wash: LayerKind<WashLayer> = {
 	kind: 'wash',
+	words: 'Wash',
 	shape: layerShape({ kind: one('wash'), color: hex, fill: orNull(shared('fill')) }, ['fill']),
 	own: {
 		color: { words: 'Colour', without: 'is no wash, so it has no colour of its own' },
