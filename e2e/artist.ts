@@ -64,13 +64,14 @@ export async function layerMenu(page: Page, layer: string, ...path: readonly str
 
 /** Waits until what follows from the document is computed and shown. */
 export async function computed(page: Page): Promise<void> {
-	await page.waitForTimeout(700);
+	await page.waitForTimeout(450);
 	await expect(page.getByText(/^Computing masks|^Stopped: /)).toHaveCount(0, { timeout: 60_000 });
-	await page.waitForTimeout(500);
+	await page.waitForTimeout(250);
 }
 
 export async function kept(page: Page): Promise<void> {
-	await page.waitForTimeout(900);
+	// The strip says "Keeping" from the word on: nothing is waited for but what the page has not heard yet.
+	await page.waitForTimeout(120);
 	await expect(page.locator('[data-keeping]')).toHaveAttribute('data-keeping', 'kept', { timeout: 20_000 });
 }
 

@@ -1,10 +1,12 @@
 import { fileURLToPath } from 'node:url';
 import { openStore, type Store } from './store.ts';
 
+export type { ProjectCard } from './cards.ts';
 export { isFull } from './database.ts';
 export { StoreError } from './error.ts';
 export { type Library, type LibraryItem, type LibraryKind, libraryKinds } from './library.ts';
-export { openStore, type ProjectCard, type Save, type Saved, type Store, type StoredProject } from './store.ts';
+export type { Save, Saved, StoredProject } from './revisions.ts';
+export { openStore, type Store } from './store.ts';
 export { keptTiles, packDelta, sha256 } from './tiles.ts';
 
 /** Where the data lies unless EPPU_DATA says otherwise. */

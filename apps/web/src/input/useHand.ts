@@ -9,9 +9,10 @@ import { activeLayers, useStudio } from '../studio/store.ts';
 import { toolOf } from '../tools/list.ts';
 import { isHeld } from './held.ts';
 import { strokeSpec, type ViewFrame } from './strokeSpec.ts';
+import { type FingerView, useFingers } from './useFingers.ts';
 
 /** What a view gives the hand: its own space, and what dragging with other intents does. */
-export interface HandView {
+export interface HandView extends FingerView {
 	/** Client place to the view's own space (texels on a sheet, px of the viewport on the model). */
 	toSpace(clientX: number, clientY: number): Place;
 	frame(): ViewFrame;
@@ -19,11 +20,6 @@ export interface HandView {
 	stencilAspect(): number;
 	place(): StrokePlace | null;
 	pointing(x: number, y: number): Pointing | null;
-	pan(dx: number, dy: number): void;
-	turn(dx: number, dy: number): void;
-	roll(by: number): void;
-	/** Nearer or farther about a client place. */
-	zoom(by: number, clientX: number, clientY: number): void;
 	mark(x: number, y: number): void;
 	/** Shows a straight stroke before it is made; null takes it away. */
 	line(from: Place | null, to: Place | null): void;
@@ -41,7 +37,6 @@ type Doing =
 	| 'sample'
 	| 'stencil'
 	| 'stencil-turn'
-	| 'fingers'
 	| null;
 
 const clamp = (v: number, a: number, b: number): number => Math.min(b, Math.max(a, v));
@@ -57,6 +52,16 @@ function stepped(from: Place, to: Place): Place {
 	const angle = Math.round(Math.atan2(dy, dx) / step) * step;
 	const long = Math.hypot(dx, dy);
 	return { x: from.x + long * Math.cos(angle), y: from.y + long * Math.sin(angle) };
+}
+
+/** Samples along a straight line, so many that spacing and rules run along it as on any other. */
+function alongTo(from: Place, to: Place): Sample[] {
+	const count = Math.max(1, Math.ceil(Math.hypot(to.x - from.x, to.y - from.y) / 8));
+	return Array.from({ length: count + 1 }, (_, i) => ({
+		x: from.x + ((to.x - from.x) * i) / count,
+		y: from.y + ((to.y - from.y) * i) / count,
+		pressure: 1,
+	}));
 }
 
 /** The pen's lean as 0 upright .. 1 flat and its direction, whichever pair of angles the browser tells. */
@@ -116,54 +121,14 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 		setDesk({ stencil: { ...stencil, x: stencil.x + dx / height, y: stencil.y + dy / height } });
 	};
 
-	/** Fingers on the view: one paints, two pan, zoom and turn, three turn the model. */
-	const fingers = useRef(new Map<number, Place>());
-	const middle = (): { x: number; y: number; span: number; angle: number } => {
-		const [a, b] = [...fingers.current.values()] as [Place, Place];
-		const list = [...fingers.current.values()];
-		return {
-			x: list.reduce((sum, each) => sum + each.x, 0) / list.length,
-			y: list.reduce((sum, each) => sum + each.y, 0) / list.length,
-			span: Math.hypot(b.x - a.x, b.y - a.y),
-			angle: (Math.atan2(b.y - a.y, b.x - a.x) * 180) / Math.PI,
-		};
-	};
-	/** Another finger: what the first began is taken back, since it was no stroke. */
-	const fingerDown = (event: PointerEvent): boolean => {
-		if (event.pointerType !== 'touch') return false;
-		fingers.current.set(event.pointerId, { x: event.clientX, y: event.clientY });
-		if (fingers.current.size < 2) return false;
-		event.currentTarget.setPointerCapture(event.pointerId);
+	const fingers = useFingers(view, () => {
 		if (doing.current === 'stroke' || doing.current === 'stamp') tell({ say: 'cancel' });
 		view.line(null, null);
-		doing.current = 'fingers';
-		return true;
-	};
-	const fingerMove = (event: PointerEvent): boolean => {
-		if (!fingers.current.has(event.pointerId)) return false;
-		const before = fingers.current.size > 1 ? middle() : null;
-		fingers.current.set(event.pointerId, { x: event.clientX, y: event.clientY });
-		if (doing.current !== 'fingers' || !before) return doing.current === 'fingers';
-		const now = middle();
-		if (fingers.current.size > 2) view.turn(now.x - before.x, now.y - before.y);
-		else {
-			view.pan(now.x - before.x, now.y - before.y);
-			if (before.span > 8 && now.span > 8) {
-				view.zoom(now.span / before.span, now.x, now.y);
-				view.roll(((now.angle - before.angle + 540) % 360) - 180);
-			}
-		}
-		return true;
-	};
-	/** True while fingers move the view: no finger paints until all are lifted. */
-	const fingerUp = (event: PointerEvent): boolean => {
-		if (!fingers.current.delete(event.pointerId) || doing.current !== 'fingers') return false;
-		if (fingers.current.size === 0) doing.current = null;
-		return true;
-	};
+		doing.current = null;
+	});
 
 	const down = (event: PointerEvent): void => {
-		if (fingerDown(event)) return;
+		if (fingers.down(event) || fingers.moving) return;
 		const state = useStudio.getState();
 		if (state.status !== 'open' || doing.current) return;
 		event.currentTarget.setPointerCapture(event.pointerId);
@@ -202,7 +167,7 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 		} else if (begin([sampleOf(event.nativeEvent)])) doing.current = 'stroke';
 	};
 	const move = (event: PointerEvent): void => {
-		if (fingerMove(event)) return;
+		if (fingers.move(event)) return;
 		point(event);
 		const { x, y } = last.current;
 		const [dx, dy] = [event.clientX - x, event.clientY - y];
@@ -246,7 +211,7 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 		}
 	};
 	const up = (event: PointerEvent): void => {
-		if (fingerUp(event)) return;
+		if (fingers.up(event)) return;
 		const was = doing.current;
 		doing.current = null;
 		const at = view.toSpace(event.clientX, event.clientY);
@@ -257,13 +222,7 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 			view.line(null, null);
 			const from = moved.current ? press.current : (lastEnd.get(name) ?? at);
 			const to = moved.current ? lineEnd(event) : at;
-			// Enough samples that spacing and rules run along the line as on any other.
-			const count = Math.max(1, Math.ceil(Math.hypot(to.x - from.x, to.y - from.y) / 8));
-			const along = Array.from({ length: count + 1 }, (_, i) => ({
-				x: from.x + ((to.x - from.x) * i) / count,
-				y: from.y + ((to.y - from.y) * i) / count,
-				pressure: 1,
-			}));
+			const along = alongTo(from, to);
 			if (begin(along.slice(0, 1))) {
 				tell({ say: 'extend', samples: along.slice(1) });
 				tell({ say: 'end' });
@@ -288,7 +247,7 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 		onPointerMove: move,
 		onPointerUp: up,
 		onPointerCancel: (event: PointerEvent) => {
-			if (fingerUp(event)) return;
+			if (fingers.up(event)) return;
 			if (doing.current === 'stroke' || doing.current === 'stamp') tell({ say: 'cancel' });
 			view.line(null, null);
 			doing.current = null;

@@ -15,6 +15,7 @@ import {
 } from 'three';
 import type { ShownModel } from '../studio/protocol.ts';
 
+/** A border of light and dark dashes that walk. */
 const outlineVertex = `
 attribute float along;
 varying float at;

@@ -83,8 +83,6 @@ void main() {
 	gl_FragColor = vec4(vec3(tone > 0.46 ? 0.08 : 0.95), opacity);
 }`;
 
-/** A border of light and dark dashes that walk. */
-
 /** Every edge of triangles once, as pairs of vertices. */
 function edgesOf(indices: Uint32Array): Uint32Array {
 	const seen = new Set<number>();

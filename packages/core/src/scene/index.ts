@@ -2,5 +2,6 @@ export { type IslandView, islandView, readOver, tilesOver } from './islandView.t
 export { type LetterPlace, letterPlace } from './letterPlace.ts';
 export { modelGround } from './modelGround.ts';
 export { islandRect, pieceTone } from './pieces.ts';
-export { createScene, type MirrorSpot, type Scene, type Spot, sceneOfSheet } from './scene.ts';
+export type { Spot } from './pointing.ts';
+export { createScene, type MirrorSpot, type Scene, sceneOfSheet } from './scene.ts';
 export { linesOnModel } from './selectionOnModel.ts';
