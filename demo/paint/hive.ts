@@ -73,6 +73,7 @@ const isRoof = (place: Place): boolean => place.part === 'Roof';
 /** Height within a plank, 0..1, where the boxes are boarded across. */
 const inPlank = ({ p }: Place): number => ((((p[1] + 2) * 5.55) % 1) + 1) % 1;
 
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: a painting, stroke after stroke.
 export function paintHive(engine: Engine): void {
 	const size = 1024;
 	const random = seeded(47);

@@ -62,6 +62,7 @@ function rub({ p, part }: Place): number {
 	return Math.max(clamp((z - 0.2) * 3.5), near(1.02, 0.06));
 }
 
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: a painting, stroke after stroke.
 function paintCan(engine: Engine): void {
 	const size = 1024;
 	const random = seeded(11);

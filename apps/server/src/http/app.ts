@@ -61,6 +61,7 @@ function filesOf({ files }: NewHead, bytes: Uint8Array): { name: string; bytes: 
 }
 
 /** The HTTP face of the store, and of the built interface. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: the routes in the order in which they are asked, each a few lines.
 export function createApp({ store, site, log, ...guardOptions }: AppOptions): Express {
 	const app = express();
 	app.disable('x-powered-by');

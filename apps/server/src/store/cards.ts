@@ -17,6 +17,7 @@ export interface ProjectCard {
 }
 
 /** Projects as a whole: which there are, how they begin and end, and what lies beside their document. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: a facet of the store: one short method after the other over one connection.
 export function projectCards({ db, transact }: OpenDatabase, rows: ProjectRows) {
 	return {
 		list(deleted = false): ProjectCard[] {

@@ -37,6 +37,7 @@ export interface StoredProject {
 }
 
 /** What projects are from revision to revision: saved, loaded, and copied as they were at one. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: a facet of the store: one short method after the other over one connection.
 export function projectRevisions({ db, transact }: OpenDatabase, rows: ProjectRows) {
 	return {
 		/** Keeps texels ahead of the save that names them; those that no save names are swept. */

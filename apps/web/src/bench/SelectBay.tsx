@@ -32,6 +32,7 @@ const hints: Readonly<Record<Selecting['way'], string>> = {
 };
 
 /** How things are selected, and what is done with what is selected. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: one bay as it stands, markup with what each control sets.
 export function SelectBay() {
 	const selecting = useStudio((state) => state.selecting);
 	const sheet = useStudio(activeSheet);

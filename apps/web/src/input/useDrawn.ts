@@ -68,6 +68,7 @@ function lay(board: Board, from: Point, to: Point): void {
  * Selections, shapes and gradients drawn on a board. `down` and its like return whether the event is theirs; what is
  * not goes to the painting hand.
  */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: one gesture: what its handlers share is the line that is being drawn.
 export function useDrawn(board: Board | null) {
 	const [draft, setDraft] = useState<Draft | null>(null);
 	const start = useRef<Point | null>(null);

@@ -73,6 +73,7 @@ function leanOf(event: globalThis.PointerEvent): { tilt: number; azimuth: number
 }
 
 /** Pointer handling that both views share: strokes with pressure, tilt and coalesced events, and all other drags. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: one gesture: what its handlers share is what the hand is doing.
 export function useHand(name: 'model' | 'sheet', view: HandView) {
 	const doing = useRef<Doing>(null);
 	const last = useRef({ x: 0, y: 0 });

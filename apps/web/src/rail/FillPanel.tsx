@@ -31,6 +31,7 @@ interface FillPanelProps {
 }
 
 /** What a wash lays: a colour, a gradient, a repeated picture, or a pattern set evenly. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: one panel as it stands, markup with what each control sets.
 export function FillPanel({ sheet, layer, change }: FillPanelProps) {
 	const front = useStudio((state) => state.desk.front);
 	const back = useStudio((state) => state.desk.back);

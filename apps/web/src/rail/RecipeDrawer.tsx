@@ -48,6 +48,7 @@ import { useGesture } from './useGesture.ts';
 const newId = (): string => `s${crypto.randomUUID().slice(0, 8)}`;
 
 /** The recipe of the active layer's mask: an ordered list of steps, each with its picture, its dials and its way of joining. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: one drawer as it stands, markup with what each control sets.
 export function RecipeDrawer() {
 	const sheet = useStudio(activeSheet);
 	const layer = useStudio(activeLayer);

@@ -36,6 +36,7 @@ const traits = (layer: Layer): string =>
 		.join(' · ');
 
 /** A layer: its row is its opacity bar. The thumbnail is the handle to move it by. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: one row as it stands; its parts with a state of their own are components already.
 export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps) {
 	const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
 		id: layer.id,

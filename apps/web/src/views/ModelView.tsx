@@ -44,6 +44,7 @@ function partnerOnModel(spot: Spot, radius: number): MarkMatrix | null {
 const px = { scale: 1, x: 0, y: 0 };
 
 /** The model, painted on directly: left paints, right turns, Space drags, the wheel comes nearer. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: one view: its layers and how each follows the store.
 export function ModelView() {
 	const box = useRef<HTMLDivElement>(null);
 	const canvas = useRef<HTMLCanvasElement>(null);

@@ -16,6 +16,7 @@ const grips: readonly (readonly [number, number])[] = [
 ];
 
 /** The box by which things are moved: drag inside to move, grips to scale (Ctrl skews on the sides), the knob to turn. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: one box: grips, and what dragging each does.
 export function MoveBox({
 	on: view,
 	frame,

@@ -52,6 +52,7 @@ function useGuide(sheet: Sheet | undefined): ImageBitmap | null {
 }
 
 /** The sheet as a flat picture, with its template over it. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: one view: its layers and how each follows the store.
 export function SheetView() {
 	const box = useRef<HTMLDivElement>(null);
 	const canvas = useRef<HTMLCanvasElement>(null);

@@ -114,6 +114,7 @@ function drawnBySoftware(): boolean {
 }
 
 /** Throws Error where the browser offers no WebGL. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: builds one scene: what is made is let go of in one place.
 export function createModelScene(
 	canvas: HTMLCanvasElement,
 	models: readonly ShownModel[],

@@ -60,6 +60,7 @@ function affine(from: readonly [P2, P2, P2], to: readonly [P2, P2, P2]): number[
 }
 
 /** Reads over the seams between islands of one sheet; seams to other sheets, and open borders, lead nowhere. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: tables of one sheet that its readers share.
 export function seamReader(mesh: LaidMesh, topology: Topology, map: TexelMap): SeamReader {
 	const { positions, uvs, indices } = mesh;
 	const vertex = (face: number, corner: number): number => indices[face * 3 + (corner % 3)] as number;

@@ -140,6 +140,7 @@ export interface Compositor {
 }
 
 /** A compositor with its own accumulators in the kernels' memory. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: the compositor owns its scratch memory: who uses it stands beside who frees it.
 export function createCompositor(kernels: Kernels): Compositor {
 	const { heap, run } = kernels;
 	const maps = createToneMaps(kernels);

@@ -51,6 +51,7 @@ export interface Derivation {
 }
 
 /** `surfaces` takes the computed surfaces in; `means` reads them there. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: what is stale and in which order is one state, and short functions over it.
 export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>): Derivation {
 	const { kernels } = means;
 	let kept = new Map<SurfaceId, Kept>();

@@ -85,6 +85,7 @@ export interface History {
 	clear(): void;
 }
 
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: two stacks and what is pressed of them: short functions over one state.
 export function createHistory(
 	kernels: Kernels,
 	dropped: (surfaces: ReadonlySet<SurfaceId>) => void = () => {},

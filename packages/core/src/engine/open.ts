@@ -17,6 +17,7 @@ import { reading } from './views.ts';
 import { createWorkspace } from './workspace.ts';
 
 /** Opens a project with its kept tiles and the meshes of its models. Tiles that do not fit are left out and told. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: the list of what an engine offers, put together from its facets.
 export function openEngine(
 	kernels: Kernels,
 	opened: Project,

@@ -38,6 +38,7 @@ interface ScopeSeen extends SheetSeen {
 }
 
 /** What is done in the plane of a view of a model. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: a facet of the engine: one method after the other over one workspace.
 export function seenEdits(workspace: Workspace): Pick<Engine, 'editSeen' | 'boundsSeen' | 'spotsSeen'> {
 	const { kernels, pushRecords, retake, unders } = workspace;
 	/** The scopes of an edit on all sheets that take it, and why the first that does not does not. */

@@ -27,6 +27,7 @@ const nothingSelected = (code: 'no-mask' | 'off-model'): Refusal => ({
 });
 
 /** What an engine selects. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: a facet of the engine: one method after the other over one workspace.
 export function selecting(
 	workspace: Workspace,
 ): Pick<

@@ -38,6 +38,7 @@ interface Part {
 const MOST_ASKED = 48;
 
 /** The strokes of an engine: one at a time, on all sheets that it goes over. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: a facet of the engine: the stroke that is being made is the state of all.
 export function stroking(workspace: Workspace): Stroking {
 	const { kernels, scenes, surfaces, means, derivation, need, pushRecord } = workspace;
 	const { heap } = kernels;

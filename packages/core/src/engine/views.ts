@@ -17,6 +17,7 @@ type Reading = Pick<
 >;
 
 /** What an engine shows and tells. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: a facet of the engine: one method after the other over one workspace.
 export function reading(workspace: Workspace, strokes: Pick<ReturnType<typeof stroking>, 'on'>): Reading {
 	const { kernels, compositor, surfaces, means, need, sceneOf, settle, pictureOf, unders } = workspace;
 	const { heap } = kernels;

@@ -120,6 +120,7 @@ function tilesTouched(before: Project, now: Sheet, layer: Id, surfaces: Surfaces
 }
 
 /** Opens a project with its kept tiles and the meshes of its models. Tiles that do not fit are left out and told. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: the one owner of the document: what changes it stands in one place.
 export function createWorkspace(
 	kernels: Kernels,
 	opened: Project,

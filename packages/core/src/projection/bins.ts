@@ -45,6 +45,7 @@ const ROWS = 15;
 const cell = (v: number, most: number): number => Math.max(0, Math.min(most - 1, Math.floor(v / BIN)));
 
 /** Lays out the bins of a view over a sheet; no bin is filled yet. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: runs for every face at the start of a stroke: calls in between cost half of it.
 export function createBins(view: View, map: TexelMap): Bins {
 	const { mesh, projection, X, Y, W, N, front, facing } = view;
 	const { indices, uvs } = mesh;
@@ -180,6 +181,7 @@ function gradientOf({ mesh, projection, X, Y, W, N }: View, face: number): reado
 }
 
 /** Fills a bin with the records of the texels seen in it, and returns the address of its records. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: runs for every face at the start of a stroke: calls in between cost half of it.
 export function fillBin(kernels: Kernels, bins: Bins, bin: number): Ptr {
 	const { view, map, cols, faceOffset, faces, texelRows: T } = bins;
 	const smooth = view.fade > 0 && view.mesh.normals !== null;

@@ -73,6 +73,7 @@ interface Round {
 	readonly at: Uint32Array;
 }
 
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: a table of tips that is made once, and who asks it.
 function createTips({ heap, run }: Kernels): Tips {
 	const all = new Map<number, Round[]>();
 	let bytes = 0;

@@ -102,6 +102,7 @@ function meanTexel({ positions, uvs, indices }: LaidMesh, map: TexelMap, { width
 	return onSheet > 0 && inSpace > 0 ? Math.sqrt(inSpace / onSheet) : 1;
 }
 
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: tables of one sheet that its readers share.
 function createGround(scene: Scene, sheet: Sheet): ModelGround {
 	const { mesh, topology } = scene;
 	const map: TexelMap = scene.mapOf(sheet);

@@ -24,6 +24,7 @@ export interface Hit {
 }
 
 /** What of a model is pointed at: from a view to the sheet, and from the sheet to a view. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: short functions over one mesh.
 export function pointing(mesh: LaidMesh, topology: Topology, partOf: (face: number) => number) {
 	/** Barycentric weights of px x, y in a seen face, perspective undone; null where it lies outside. */
 	const weightsAt = (seen: View, face: number, x: number, y: number): readonly [number, number, number] | null => {

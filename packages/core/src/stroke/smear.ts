@@ -39,6 +39,7 @@ export interface Smear {
  * Smears on a surface. Pick-up and lay go by places in the target's space, so on a model paint is pulled over seams.
  * `gate` is the address of a tile's weights (A8), 0 where all is free.
  */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: what a tip carries is one state, and its memory is freed where it is taken.
 export function createSmear(
 	kernels: Kernels,
 	surface: Surface,

@@ -112,6 +112,7 @@ function mixMask({ u8, u16 }: Kernels['heap'], state: TileState, cov: Ptr, aim: 
  * before the stroke and the whole stroke's coverage, so that crossing itself does not round twice; only smearing goes
  * dab by dab.
  */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: a stroke is one state from begin to end, and its memory is freed where it is taken.
 export function beginStroke(
 	kernels: Kernels,
 	surface: Surface,

@@ -16,6 +16,7 @@ import { Card } from './Card.tsx';
 import { NewDialog } from './NewDialog.tsx';
 
 /** The projects with their pictures: open, make, rename, copy, delete and bring back. */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: one screen as it stands, markup with what each control does.
 export function ProjectsScreen() {
 	const queries = useQueryClient();
 	const navigate = useNavigate();
