@@ -30,6 +30,11 @@ export interface SeamReader {
 	across(face: number, x: number, y: number, most: number): Landing | null;
 	/** The same over the nearest of all seams of an island. */
 	acrossIsland(island: number, x: number, y: number): Landing | null;
+	/**
+	 * A place on an island as another sees it that meets it: in texels of that other, unfolded over the nearest of the
+	 * seams that they share. Null where they share none.
+	 */
+	seenFrom(other: number, island: number, x: number, y: number): readonly [number, number] | null;
 }
 
 /** From texels to (t, h) of a seam: t 0..1 along it, h outwards in units of the model; and back on the other side. */
@@ -164,11 +169,22 @@ export function seamReader(mesh: LaidMesh, topology: Topology, map: TexelMap): S
 		crossings.has(face)
 			? landing(crossings.get(face), x, y)
 			: landing(crossingsOf(topology.islandOfFace[face] as number), x, y, most);
+	/** Seams that two islands share, by both. */
+	const sharedBy = new Map<string, readonly Crossing[]>();
 	const known = new Map<number, Partners>();
 	const cols = Math.ceil(map.width / TILE);
 	return {
 		across,
 		acrossIsland: (island, x, y) => landing(crossingsOf(island), x, y),
+		seenFrom(other, island, x, y) {
+			const key = `${other} ${island}`;
+			let shared = sharedBy.get(key);
+			if (!shared) sharedBy.set(key, (shared = (crossingsOf(island) ?? []).filter((each) => each.island === other)));
+			const crossing = nearest(shared, x, y);
+			if (!crossing) return null;
+			const [m0, m1, m2, m3, m4, m5] = crossing.over as [number, number, number, number, number, number];
+			return [m0 * x + m1 * y + m2, m3 * x + m4 * y + m5];
+		},
 		partnersOf(tile) {
 			const found = known.get(tile);
 			if (found) return found;

@@ -1,15 +1,17 @@
 import { belowOf, type Content, type Layer, type Sheet } from '../document/index.ts';
 import type { Block, Rect } from '../raster/index.ts';
+import { sceneOfSheet } from '../scene/index.ts';
 import { fillIdOf } from './derivedId.ts';
 import { imageInputs, outlineOf } from './inputs.ts';
 import { alone, stackBlock } from './layerPicture.ts';
 import { stackOf } from './layerStack.ts';
-import type { Means } from './means.ts';
+import { type Means, saysOfSheet } from './means.ts';
 import type { Derived } from './spec.ts';
+import { standing } from './standing.ts';
 
 /** A layer's own texels, computed as its kind says. */
 export function contentNode(means: Means, sheet: Sheet, layer: Layer, content: Content): Derived {
-	const { says, pictures, reach } = content;
+	const { says, pictures, reach, stands } = content;
 	const picture = means.pictures.stencil;
 	const here = pictures.map((id) => Boolean(picture(id)));
 	const under = content.below ? belowOf(sheet, layer.id) : [];
@@ -18,12 +20,27 @@ export function contentNode(means: Means, sheet: Sheet, layer: Layer, content: C
 		const part = { ...sheet, base: layer.clip ? null : sheet.base, layers: lowest };
 		return stackBlock(means.kernels, means.compositor, sheet, stackOf(part, means.surfaces).layers, rect);
 	};
+	const make = (rect: Rect): Uint8Array | null => content.make(rect, { picture, below });
+	const scene = stands && sceneOfSheet(means.scenes, sheet.id);
+	let onModel: typeof make | null = null;
 	return {
 		id: fillIdOf(layer),
 		format: 'color',
-		key: JSON.stringify([says, here, ...(content.below ? [sheet.base, layer.clip, under.map(outlineOf)] : [])]),
+		key: JSON.stringify([
+			says,
+			here,
+			scene ? saysOfSheet(means, sheet) : null,
+			...(content.below ? [sheet.base, layer.clip, under.map(outlineOf)] : []),
+		]),
 		inputs: under.flatMap(imageInputs),
 		reach,
-		make: (rect) => content.make(rect, { picture, below }),
+		make(rect) {
+			// Where it stands is asked of the model only once something of it is wanted.
+			if (scene && !onModel) {
+				const spot = scene.spotOn(sheet, null, ...stands.at);
+				onModel = spot ? standing(scene, sheet, spot.island, stands, make) : make;
+			}
+			return (onModel ?? make)(rect);
+		},
 	};
 }

@@ -26,6 +26,11 @@ export interface Content {
 	/** Whether they are made of what lies below the layer, and how many texels beside a place. */
 	readonly below: boolean;
 	readonly reach: number;
+	/**
+	 * What stands at a place: on a model it keeps to the island there, and goes on over its seams to those that meet it.
+	 * `bounds` are the whole texels that it reaches.
+	 */
+	readonly stands?: { readonly at: readonly [number, number]; bounds(): Rect };
 	/** RGBA8 of a rectangle, or null where it is empty. */
 	make(
 		rect: Rect,

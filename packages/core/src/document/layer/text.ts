@@ -29,6 +29,11 @@ export const text: LayerKind<TextLayer> = {
 	source: (_layer, at) => at.content() ?? 0,
 	content({ text }) {
 		let path: ReturnType<typeof textPath> | null = null;
+		const lines = (): ReturnType<typeof textPath> => {
+			path ??= textPath(text);
+			return path;
+		};
+		const [x, y] = text.along?.length ? (text.along as readonly [number, number]) : [text.x, text.y];
 		const [r, g, b] = rgbOfHex(text.color);
 		const word = (r | (g << 8) | (b << 16)) >>> 0;
 		return {
@@ -36,10 +41,10 @@ export const text: LayerKind<TextLayer> = {
 			pictures: [],
 			below: false,
 			reach: 0,
+			stands: { at: [x, y], bounds: () => pathRect(lines()) },
 			make(rect) {
-				path ??= textPath(text);
-				if (isEmptyRect(meet(pathRect(path), rect))) return null;
-				const cover = pathCoverage(path, rect);
+				if (isEmptyRect(meet(pathRect(lines()), rect))) return null;
+				const cover = pathCoverage(lines(), rect);
 				const out = new Uint32Array(cover.length);
 				for (let i = 0; i < out.length; i++) if (cover[i]) out[i] = (word | ((cover[i] as number) << 24)) >>> 0;
 				return new Uint8Array(out.buffer);
