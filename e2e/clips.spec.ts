@@ -96,15 +96,15 @@ test('a new mask may hide all, and white paints it in', async ({ page }) => {
 	if (!box) throw new Error('no sheet view');
 	const [x, y] = [box.x + place[0] * box.width, box.y + place[1] * box.height];
 	await page.mouse.click(x, y);
-	await page.waitForTimeout(600);
+	await expect(page.locator('[data-layer^="Rust fill"]')).toBeVisible();
+	await settled(page);
 	const filled = await canvasPixel(page, 'sheet', place);
 	expect(filled).not.toEqual(before);
 	const name = await activeName(page);
 	expect(name).toMatch(/^Rust fill/);
 	await layerMenu(page, name, 'Add a mask', 'That hides all');
 	await expect(page.getByRole('heading', { name: `Fill on the mask of “${name}”` })).toBeVisible();
-	await page.waitForTimeout(500);
-	expect(await canvasPixel(page, 'sheet', place)).toEqual(before);
+	await expect.poll(() => canvasPixel(page, 'sheet', place)).toEqual(before);
 	await page.keyboard.press('d');
 	await page.mouse.move(x - 20, y);
 	await page.mouse.down();

@@ -145,7 +145,7 @@ test('a guard dims the rest, keeps paint off it, says so in place, and is lifted
 	await tool(page, 'Guard');
 	const [x, y] = await at(page, 'model', [0.45, 0.5]);
 	await page.mouse.click(x, y);
-	await expect(page.getByRole('button', { name: 'The guard' })).toContainText('1');
+	await expect(page.getByRole('button', { name: 'The guard', exact: true })).toContainText('1');
 	await page.waitForTimeout(400);
 	const dimmed = await pixel(roof);
 	expect(Math.abs((dimmed[0] as number) - 70)).toBeLessThan(Math.abs((before[0] as number) - 70) + 1);

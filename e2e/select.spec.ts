@@ -2,6 +2,7 @@
 import { copyFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import {
+	activeName,
 	at,
 	canvasPixel,
 	chooseOf,
@@ -320,7 +321,6 @@ test('Delete clears what is selected, and without a selection takes the layer aw
 	await page.getByRole('button', { name: 'Template' }).click();
 	await choose(page, 'Edge light');
 	await page.getByRole('button', { name: 'Add a layer', exact: true }).click();
-	const name = (await page.locator('[aria-current="true"]').getAttribute('data-layer')) ?? '';
 	await page.keyboard.press('Shift+F');
 	await way(page, 'Rectangle');
 	await page.getByRole('option', { name: '#e8b345' }).click();
@@ -334,6 +334,8 @@ test('Delete clears what is selected, and without a selection takes the layer aw
 		[0.6, 0.3],
 	] as const;
 	const yellow = await canvasPixel(page, 'sheet', right);
+	const name = await activeName(page);
+	expect(name).toMatch(/^Amber rectangle/);
 
 	// Darker by levels, seen while the dial moves; taken back by its own button.
 	await page.getByRole('button', { name: 'Layer', exact: true }).click();

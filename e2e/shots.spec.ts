@@ -106,6 +106,40 @@ test('the painting hand: a stencil printed straight on, a mirror, leaves', async
 	await shot(page, 'paint-hand');
 });
 
+test('a shape on the model, taken up to be moved', async ({ page }) => {
+	await openPaint(page, server.url);
+	await page.locator('[data-layer="Edge light"]').click({ position: { x: 80, y: 10 } });
+	await page.keyboard.press('c');
+	await page.getByRole('radio', { name: 'Ellipse', exact: true }).click();
+	await stroke(page, 'model', [
+		[0.3, 0.52],
+		[0.46, 0.68],
+	]);
+	await page.keyboard.press('Shift+F');
+	await page.getByRole('option', { name: '#e8b345' }).click();
+	await stroke(page, 'model', [
+		[0.28, 0.5],
+		[0.5, 0.72],
+	]);
+	await page.keyboard.press('m');
+	await expect(page.getByRole('group', { name: 'Move box' })).toHaveCount(2);
+	await page.waitForTimeout(900);
+	await shot(page, 'on-model');
+});
+
+test('references beside the work', async ({ page }) => {
+	await openPaint(page, server.url, 'demo-hive');
+	const picture = await page.locator('[data-view="model"]').screenshot();
+	await page.getByRole('button', { name: 'References', exact: true }).click();
+	const chooser = page.waitForEvent('filechooser');
+	await page.getByRole('button', { name: 'Add pictures…' }).click();
+	await (await chooser).setFiles({ name: 'The hive in spring.png', mimeType: 'image/png', buffer: picture });
+	await page.getByRole('button', { name: 'Colours of The hive in spring' }).click();
+	await page.waitForTimeout(1200);
+	await shot(page, 'references');
+	await page.getByRole('button', { name: 'Take The hive in spring away' }).click();
+});
+
 test('tips', async ({ page }) => {
 	await openPaint(page, server.url);
 	await page.getByRole('button', { name: 'Choose a tip' }).click();

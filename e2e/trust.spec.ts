@@ -315,7 +315,7 @@ test.describe('random rounds', () => {
 		test(`random rounds of faults: nothing lost, nothing doubled, "Kept" never false${half ? ' (second half)' : ''}`, async ({
 			context,
 		}) => {
-			const rounds = process.env.ROUNDS ? Math.ceil(Number(process.env.ROUNDS) / 2) : 15;
+			const rounds = process.env.ROUNDS ? Math.ceil(Number(process.env.ROUNDS) / 2) : 8;
 			const seed = Number(process.env.SEED ?? 7) + half * 1000;
 			test.setTimeout(60_000 + rounds * 30_000);
 			const campaign = await createCampaign(context, await serve(`rounds-${half}`), seed);

@@ -70,7 +70,7 @@ function Open({ kind: { name, label, Drawer, beside: usual = false } }: { readon
 				<button
 					type="button"
 					className={`${small} text-ash`}
-					aria-label={`Shut ${label}`}
+					aria-label="Shut the drawer"
 					title="Shut the drawer"
 					onClick={() => toggleDrawer(name)}
 				>
