@@ -48,6 +48,19 @@ test('paint, dark', async ({ page }) => {
 	await page.waitForTimeout(900);
 });
 
+test('references beside the work', async ({ page }) => {
+	await openPaint(page, server.url, 'demo-hive');
+	const picture = await page.locator('[data-view="model"] canvas').screenshot();
+	await page.getByRole('button', { name: 'References', exact: true }).click();
+	const chooser = page.waitForEvent('filechooser');
+	await page.getByRole('button', { name: 'Add pictures…' }).click();
+	await (await chooser).setFiles({ name: 'The hive in spring.png', mimeType: 'image/png', buffer: picture });
+	await page.getByRole('button', { name: 'Colours of The hive in spring' }).click();
+	await page.waitForTimeout(1200);
+	await shot(page, 'references');
+	await page.getByRole('button', { name: 'Take The hive in spring away' }).click();
+});
+
 test('hand off', async ({ page }) => {
 	await openPaint(page, server.url);
 	await page.getByRole('link', { name: 'Hand off' }).click();
@@ -125,19 +138,6 @@ test('a shape on the model, taken up to be moved', async ({ page }) => {
 	await expect(page.getByRole('group', { name: 'Move box' })).toHaveCount(2);
 	await page.waitForTimeout(900);
 	await shot(page, 'on-model');
-});
-
-test('references beside the work', async ({ page }) => {
-	await openPaint(page, server.url, 'demo-hive');
-	const picture = await page.locator('[data-view="model"]').screenshot();
-	await page.getByRole('button', { name: 'References', exact: true }).click();
-	const chooser = page.waitForEvent('filechooser');
-	await page.getByRole('button', { name: 'Add pictures…' }).click();
-	await (await chooser).setFiles({ name: 'The hive in spring.png', mimeType: 'image/png', buffer: picture });
-	await page.getByRole('button', { name: 'Colours of The hive in spring' }).click();
-	await page.waitForTimeout(1200);
-	await shot(page, 'references');
-	await page.getByRole('button', { name: 'Take The hive in spring away' }).click();
 });
 
 test('tips', async ({ page }) => {

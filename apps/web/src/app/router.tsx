@@ -1,20 +1,19 @@
 import { lazy, type ReactNode, Suspense } from 'react';
 import { createBrowserRouter, Navigate } from 'react-router';
 import { ProjectsScreen } from '../screens/projects/ProjectsScreen.tsx';
+import { loadPaint, type StageKind, stages } from '../screens/stages.ts';
+import { UnbuiltScreen } from '../screens/UnbuiltScreen.tsx';
 
 // What paints comes with the first project that is opened, not with the list of them.
-const paint = () => import('../screens/paint/PaintScreen.tsx');
-const PaintScreen = lazy(() => paint().then((m) => ({ default: m.PaintScreen })));
 const StudioScreen = lazy(() => {
-	void paint();
+	void loadPaint();
 	return import('../screens/StudioScreen.tsx').then((m) => ({ default: m.StudioScreen }));
 });
-const HandOffScreen = lazy(() =>
-	import('../screens/handoff/HandOffScreen.tsx').then((m) => ({ default: m.HandOffScreen })),
-);
-const UnbuiltScreen = lazy(() => import('../screens/UnbuiltScreen.tsx').then((m) => ({ default: m.UnbuiltScreen })));
 
 const later = (screen: ReactNode): ReactNode => <Suspense fallback={null}>{screen}</Suspense>;
+
+const screenOf = ({ name, Screen }: StageKind): ReactNode =>
+	'until' in Screen ? <UnbuiltScreen name={name} until={Screen.until} /> : later(<Screen />);
 
 export const router = createBrowserRouter([
 	{ path: '/', element: <ProjectsScreen /> },
@@ -23,9 +22,8 @@ export const router = createBrowserRouter([
 		element: later(<StudioScreen />),
 		children: [
 			{ index: true, element: <Navigate to="paint" replace /> },
-			{ path: 'paint', element: later(<PaintScreen />) },
-			{ path: 'hand-off', element: later(<HandOffScreen />) },
-			{ path: ':stage', element: later(<UnbuiltScreen />) },
+			...stages.map((stage) => ({ path: stage.path, element: screenOf(stage) })),
+			{ path: '*', element: <UnbuiltScreen name="This stage" until="There is no such stage." /> },
 		],
 	},
 	{ path: '*', element: <Navigate to="/" replace /> },

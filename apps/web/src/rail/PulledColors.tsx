@@ -31,15 +31,14 @@ export function PulledColors({ name, data }: { readonly name: string; readonly d
 					/>
 				))}
 			</div>
-			<div className="flex flex-wrap items-center gap-1">
-				<Choice
-					label="How many"
-					value={count}
-					options={counts.map((each) => [each, each] as const)}
-					onChange={setCount}
-					tight
-				/>
-				<span className="flex-1" />
+			<Choice
+				label="How many"
+				value={count}
+				options={counts.map((each) => [each, each] as const)}
+				onChange={setCount}
+				tight
+			/>
+			<div className="mt-1.5 grid grid-cols-2 gap-1">
 				<Button
 					className={small}
 					disabled={!palette}

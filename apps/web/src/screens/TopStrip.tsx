@@ -7,14 +7,7 @@ import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { ThemeSwitch } from '../ui/ThemeSwitch.tsx';
-
-export const stages = [
-	{ path: 'lay-out', name: 'Lay out', built: false },
-	{ path: 'light', name: 'Light', built: false },
-	{ path: 'paint', name: 'Paint', built: true },
-	{ path: 'look-over', name: 'Look over', built: false },
-	{ path: 'hand-off', name: 'Hand off', built: true },
-] as const;
+import { isBuilt, stages } from './stages.ts';
 
 function KeepingState() {
 	const keeping = useStudio((state) => state.keeping);
@@ -85,13 +78,13 @@ export function TopStrip() {
 						<NavLink
 							to={`/project/${id}/${stage.path}`}
 							className={({ isActive }) =>
-								`cut-small flex items-center gap-1.5 px-1 py-0.5 ${isActive ? 'font-bold' : stage.built ? '' : 'text-ash'}`
+								`cut-small flex items-center gap-1.5 px-1 py-0.5 ${isActive ? 'font-bold' : isBuilt(stage) ? '' : 'text-ash'}`
 							}
 						>
 							{({ isActive }) => (
 								<>
 									<span
-										className={`size-2.5 rounded-full border-[1.5px] ${isActive ? 'border-soot bg-berry' : stage.built ? 'border-soot' : 'border-rule'}`}
+										className={`size-2.5 rounded-full border-[1.5px] ${isActive ? 'border-soot bg-berry' : isBuilt(stage) ? 'border-soot' : 'border-rule'}`}
 										aria-hidden="true"
 									/>
 									{stage.name}
