@@ -5,10 +5,16 @@ import { fromStudio, pictures } from './hears.ts';
 import { holdProject, letGo } from './hold.ts';
 import { address, addressed, listen, numberFrom, stopWorkers, tell, tellKeeper } from './line.ts';
 import type { FromKeeper, Moved } from './protocol.ts';
-import { closed, useStudio } from './store.ts';
+import { heard } from './slices/heard.ts';
+import { screen } from './slices/screen.ts';
+import { session } from './slices/session.ts';
+import { useStudio } from './store.ts';
 
 const set = useStudio.setState;
 const get = useStudio.getState;
+
+/** Everything of a project let go of; the artist's habits stay. */
+const unopened = { ...session, ...heard, ...screen };
 
 /** Told once the keeper has all of a project that is left. */
 let left: (() => void) | null = null;
@@ -23,7 +29,7 @@ export async function openProject(id: Id, how: 'open' | 'take' | 'queue' = 'open
 	address(id);
 	waiting = new AbortController();
 	const { signal } = waiting;
-	set({ ...closed, ...habits(), status: how === 'queue' ? 'elsewhere' : 'opening' });
+	set({ ...unopened, status: how === 'queue' ? 'elsewhere' : 'opening' });
 	await leaving;
 	if (signal.aborted) return;
 	const held = await hold(id, how === 'take', signal);
@@ -33,12 +39,6 @@ export async function openProject(id: Id, how: 'open' | 'take' | 'queue' = 'open
 }
 /** Ends the waiting for the project that is to be opened. */
 let waiting = new AbortController();
-
-/** What of the screen's state stays from project to project. */
-const habits = () => {
-	const { show, layout, rail, largeThumbnails, selecting, shaping, grading, smooth, filling } = get();
-	return { show, layout, rail, largeThumbnails, selecting, shaping, grading, smooth, filling };
-};
 
 /** The last project's way out: the next is opened only after it. */
 let leaving: Promise<void> = Promise.resolve();
@@ -62,7 +62,7 @@ export function closeProject(): void {
 	}
 	address(null);
 	pictures.clear();
-	set({ ...closed, ...habits() });
+	set(unopened);
 }
 
 /** Another tab wants the open project: what is left is given away first, and this one waits its turn. */

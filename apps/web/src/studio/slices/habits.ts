@@ -1,0 +1,90 @@
+import type { Joining } from '@eppu/core/select';
+
+/** How the selection tool works. */
+export interface Selecting {
+	readonly way:
+		| 'rectangle'
+		| 'ellipse'
+		| 'polygon'
+		| 'freehand'
+		| 'cling'
+		| 'similar'
+		| 'tones'
+		| 'island'
+		| 'part'
+		| 'face';
+	readonly joining: Joining;
+	/** Corners of rectangles, texels. */
+	readonly radius: number;
+	/** Shapes are set so many times in a row. */
+	readonly repeat: number;
+	/** 0..255 */
+	readonly reach: number;
+	readonly together: boolean;
+	readonly ofLayer: boolean;
+	/** Tones from .. to, 0..1, and how softly they end. */
+	readonly low: number;
+	readonly high: number;
+	readonly soft: number;
+	/** Texels that grow, shrink, soften and border go by. */
+	readonly by: number;
+}
+
+/** How shapes are drawn. */
+export interface Shaping {
+	readonly kind: 'rectangle' | 'ellipse' | 'polygon' | 'line';
+	readonly outline: boolean;
+	readonly thick: number;
+	readonly radius: number;
+	readonly repeat: number;
+	readonly way: 'row' | 'ring';
+}
+
+export interface Grading {
+	readonly way: 'linear' | 'round' | 'angle';
+	readonly fade: boolean;
+	/** Between the pots, or along the palette's ramp from front to back through its colours. */
+	readonly colors: 'pots' | 'palette';
+}
+
+export type ViewLayout = 'both' | 'model' | 'sheet';
+
+/** How the artist works: it stays from project to project. */
+export interface Habits {
+	readonly show: { readonly seams: boolean; readonly wire: boolean; readonly lit: boolean; readonly template: boolean };
+	readonly layout: ViewLayout;
+	/** Drawers that the artist put beside the views, or over them, and how wide they are, px. */
+	readonly rail: { readonly beside: Readonly<Record<string, boolean>>; readonly width: number };
+	readonly largeThumbnails: boolean;
+	readonly selecting: Selecting;
+	readonly shaping: Shaping;
+	readonly grading: Grading;
+	/** Moving is smooth, or by nearest texels. */
+	readonly smooth: boolean;
+	/** How the fill tool goes: an island, or joined texels that differ by so much at the most. */
+	readonly filling: { readonly by: 'island' | 'part' | 'region'; readonly reach: number };
+}
+
+export const habits: Habits = {
+	show: { seams: true, wire: false, lit: false, template: true },
+	layout: 'both',
+	rail: { beside: {}, width: 300 },
+	largeThumbnails: false,
+	selecting: {
+		way: 'rectangle',
+		joining: 'replace',
+		radius: 0,
+		repeat: 1,
+		reach: 24,
+		together: true,
+		ofLayer: false,
+		low: 0.5,
+		high: 1,
+		soft: 0.1,
+		by: 4,
+	},
+	shaping: { kind: 'rectangle', outline: false, thick: 6, radius: 0, repeat: 1, way: 'row' },
+	grading: { way: 'linear', fade: false, colors: 'pots' },
+	smooth: true,
+	filling: { by: 'island', reach: 24 },
+};

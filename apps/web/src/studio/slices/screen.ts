@@ -1,0 +1,71 @@
+import type { Id } from '@eppu/core/document';
+import type { Rect } from '@eppu/core/raster';
+import type { ModelSeen } from '../protocol.ts';
+
+/** What a click of the guard tool takes in. */
+export type GuardBy = 'islands' | 'parts' | 'faces';
+
+/** How something is moved from where it was: about the middle of its box. */
+export interface Moving {
+	readonly sheet: Id;
+	readonly layer: Id;
+	/** The view that it is moved in; null where it is moved on the sheet, and all is texels. */
+	readonly seen: ModelSeen | null;
+	readonly box: Rect;
+	readonly x: number;
+	readonly y: number;
+	readonly scaleX: number;
+	readonly scaleY: number;
+	/** Degrees. */
+	readonly turn: number;
+	readonly skew: number;
+	readonly gesture: string;
+}
+
+export type MovingOn = 'sheet' | 'model';
+
+/** What of the open project the screen shows, and what the hand is about. */
+export interface Screen {
+	/** The name of the tool in the hand (tools/list.ts). */
+	readonly tool: string;
+	/** The name of the drawer that is open (rail/list.ts). */
+	readonly drawer: string | null;
+	readonly overlaysHidden: boolean;
+	readonly asking: boolean;
+	/** A layer that was just added: its row takes the focus when it is there. */
+	readonly newLayer: Id | null;
+	/** Layers chosen together with the active one. */
+	readonly chosen: readonly Id[];
+	/** Groups whose layers are not listed. */
+	readonly folded: ReadonlySet<Id>;
+	/** How many of a sheet's layers are seen in the build-up; null where all are. */
+	readonly builtUp: { readonly sheet: Id; readonly count: number } | null;
+	/** What is seen alone. */
+	readonly alone: { readonly sheet: Id; readonly layer: Id; readonly on: 'layer' | 'mask' } | null;
+	/** The next drag on the model draws a mirror plane. */
+	readonly slanting: boolean;
+	/** What is being moved on the sheet and in the view of the model: its box before, and where it goes. */
+	readonly moves: Readonly<Record<MovingOn, Moving | null>>;
+	/** Where it was moved last: what the bay's figures are of. */
+	readonly movingOn: MovingOn;
+	/** Only the outline of a selection is moved, not what is in it. */
+	readonly outlineOnly: boolean;
+	readonly guardBy: GuardBy;
+}
+
+export const screen: Screen = {
+	tool: 'draw',
+	drawer: null,
+	overlaysHidden: false,
+	asking: false,
+	newLayer: null,
+	chosen: [],
+	folded: new Set(),
+	builtUp: null,
+	alone: null,
+	slanting: false,
+	moves: { sheet: null, model: null },
+	movingOn: 'sheet',
+	outlineOnly: false,
+	guardBy: 'islands',
+};
