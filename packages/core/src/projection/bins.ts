@@ -1,6 +1,7 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import { facesOfTile, type TexelMap } from '../atlas/index.ts';
 import { TILE, TILE_TEXELS } from '../surface/index.ts';
+import type { ScreenRows } from './screenRows.ts';
 import { seenShare, takenAt, type View } from './view.ts';
 
 /** Side of a screen bin, px. */
@@ -328,22 +329,9 @@ export function recordsOf(kernels: Kernels, bins: Bins, bin: number): readonly [
 	return [at, at + count * 4 + PAD, count];
 }
 
-/** Texel → homogeneous screen rows of a face: Xx, Xy, X1, Yx, Yy, Y1, Wx, Wy, W1. */
-export const texelRowsOf = (
-	{ texelRows }: Bins,
-	face: number,
-): readonly [number, number, number, number, number, number, number, number, number] =>
-	texelRows.subarray(face * ROWS, face * ROWS + 9) as unknown as readonly [
-		number,
-		number,
-		number,
-		number,
-		number,
-		number,
-		number,
-		number,
-		number,
-	];
+/** How a face of the sheet shows in the view. */
+export const texelRowsOf = ({ texelRows }: Bins, face: number): ScreenRows =>
+	texelRows.subarray(face * ROWS, face * ROWS + 9) as unknown as ScreenRows;
 
 /** Gives the records of all bins back. */
 export function dropBins(kernels: Kernels, bins: Bins): void {

@@ -15,6 +15,7 @@ export {
 export { type Dab, plainDab, type TipPicture } from './dab.ts';
 export { mirroredSheet, mirrorSets, type SheetMirror } from './mirror.ts';
 export { framing, renderModel } from './render.ts';
+export { type ScreenRows, shownAt } from './screenRows.ts';
 export { coverSeen, facesSeen, type SeenTexels, seenTexels, texelOfPx } from './seen.ts';
 export type { Sight } from './sight.ts';
 export {

@@ -3,6 +3,7 @@ import { facesOfTile, triangleSpans } from '../atlas/index.ts';
 import { type Affine, mappedPath, meet, type Path, pathCoverage, pathRect, type Rect } from '../raster/index.ts';
 import { TILE } from '../surface/index.ts';
 import { BIN, type Bins, FULL, INDEX_BITS, INDEX_MASK, PLACE_STEPS, recordsOf, texelRowsOf } from './bins.ts';
+import { shownAt } from './screenRows.ts';
 import type { View } from './view.ts';
 
 /** The texels of a sheet that are seen in a view, as a block: where each is on the screen, and how much of it is seen. */
@@ -78,14 +79,9 @@ export function seenTexels(kernels: Kernels, bins: Bins, within?: Rect): SeenTex
 
 /** Px of the view along a texel's side: the root of the area that it takes. */
 function spanAt(bins: Bins, face: number, x: number, y: number): number {
-	const rows = face < 0 ? null : texelRowsOf(bins, face);
-	if (!rows) return 1;
-	const [Xx, Xy, X1, Yx, Yy, Y1, Wx, Wy, W1] = rows;
-	const W = Wx * x + Wy * y + W1;
-	const sx = (Xx * x + Xy * y + X1) / W;
-	const sy = (Yx * x + Yy * y + Y1) / W;
-	const area = ((Xx - sx * Wx) * (Yy - sy * Wy) - (Xy - sx * Wy) * (Yx - sy * Wx)) / (W * W);
-	return Math.sqrt(Math.abs(area));
+	if (face < 0) return 1;
+	const [a, b, c, d] = shownAt(texelRowsOf(bins, face), x, y).per;
+	return Math.sqrt(Math.abs(a * d - b * c));
 }
 
 /** The texel of a face that shows at a px of the view, its surface carried on; null where the face is seen edge-on. */

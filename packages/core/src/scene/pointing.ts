@@ -1,6 +1,6 @@
 import type { Id, Sheet } from '../document/index.ts';
 import type { LaidMesh, Topology } from '../mesh/index.ts';
-import type { View } from '../projection/index.ts';
+import { type ScreenRows, shownAt, type View } from '../projection/index.ts';
 
 /** A place on the surface. */
 export interface Spot {
@@ -24,7 +24,6 @@ export interface Hit {
 }
 
 /** What of a model is pointed at: from a view to the sheet, and from the sheet to a view. */
-// biome-ignore lint/complexity/noExcessiveLinesPerFunction: short functions over one mesh.
 export function pointing(mesh: LaidMesh, topology: Topology, partOf: (face: number) => number) {
 	/** Barycentric weights of px x, y in a seen face, perspective undone; null where it lies outside. */
 	const weightsAt = (seen: View, face: number, x: number, y: number): readonly [number, number, number] | null => {
@@ -44,8 +43,8 @@ export function pointing(mesh: LaidMesh, topology: Topology, partOf: (face: numb
 		return [parts[0] / sum, parts[1] / sum, parts[2] / sum];
 	};
 
-	/** Texel → homogeneous screen rows of a face: [Xx, Xy, X1, Yx, Yy, Y1, Wx, Wy, W1]. */
-	const rowsOf = (seen: View, face: number, sheet: Sheet): number[] | null => {
+	/** How a face shows in a view; null where it lies flat on the sheet. */
+	const rowsOf = (seen: View, face: number, sheet: Sheet): ScreenRows | null => {
 		const [a, b, c] = [0, 1, 2].map((k) => mesh.indices[face * 3 + k] as number) as [number, number, number];
 		const tx = (v: number): number => (mesh.uvs[v * 2] as number) * sheet.width;
 		const ty = (v: number): number => (mesh.uvs[v * 2 + 1] as number) * sheet.height;
@@ -59,29 +58,16 @@ export function pointing(mesh: LaidMesh, topology: Topology, partOf: (face: numb
 			const gx = (f1 * cy - f2 * by) / det;
 			const gy = (f2 * bx - f1 * cx) / det;
 			return [gx, gy, f0 - gx * tx(a) - gy * ty(a)];
-		});
+		}) as unknown as ScreenRows;
 	};
 	const spot = (face: number, sheet: Sheet, x: number, y: number, seen: View | null): Spot => {
 		let screen: Spot['screen'] = null;
 		let texelsPerPx: Spot['texelsPerPx'] = null;
 		const rows = seen?.front[face] ? rowsOf(seen, face, sheet) : null;
 		if (rows) {
-			const [Xx, Xy, X1, Yx, Yy, Y1, Wx, Wy, W1] = rows as [
-				number,
-				number,
-				number,
-				number,
-				number,
-				number,
-				number,
-				number,
-				number,
-			];
-			const W = Wx * x + Wy * y + W1;
-			const sx = (Xx * x + Xy * y + X1) / W;
-			const sy = (Yx * x + Yy * y + Y1) / W;
-			screen = { x: sx, y: sy };
-			const [a, b, c, d] = [(Xx - sx * Wx) / W, (Xy - sx * Wy) / W, (Yx - sy * Wx) / W, (Yy - sy * Wy) / W];
+			const shown = shownAt(rows, x, y);
+			screen = { x: shown.x, y: shown.y };
+			const [a, b, c, d] = shown.per;
 			const det = a * d - b * c;
 			if (det !== 0) texelsPerPx = [d / det, -b / det, -c / det, a / det];
 		}
