@@ -171,3 +171,48 @@ test('a mirror plane drawn across the view: its cut shows, strokes land on both 
 	await look(page, 'slant-painted');
 	await kept(page);
 });
+
+test('a box drawn on either view is what lettering stands in, as it was drawn', async ({ page }) => {
+	await openPaint(page, server.url);
+	await page.getByRole('button', { name: 'Seams' }).click();
+	await choose(page, 'Edge light');
+	await page.getByRole('option', { name: '#e8b345' }).click();
+	await page.getByRole('button', { name: 'Add another kind of layer' }).click();
+	await page.getByRole('menuitem', { name: 'Lettering', exact: true }).click();
+	const words = page.getByRole('textbox', { name: 'Words' });
+	await words.fill('Tansy and heather');
+	await words.blur();
+	const value = async (name: string): Promise<number> =>
+		Number(await page.getByRole('slider', { name, exact: true }).last().getAttribute('aria-valuenow'));
+	await page.keyboard.press('Shift+F');
+	await page.getByRole('radio', { name: 'Rectangle', exact: true }).click();
+	/** Places of a grid over a part of the model's view that show the letters' colour. */
+	const inked = async (left: number, top: number, right: number, bottom: number): Promise<number> => {
+		let count = 0;
+		for (let i = 0; i < 144; i++) {
+			const [u, v] = [left + ((right - left) * (i % 12)) / 11, top + ((bottom - top) * Math.floor(i / 12)) / 11];
+			if (apart(await canvasPixel(page, 'model', [u, v]), [0xe8, 0xb3, 0x45]) < 50) count++;
+		}
+		return count;
+	};
+	const before = await inked(0.25, 0.4, 0.45, 0.8);
+	await stroke(page, 'model', [
+		[0.25, 0.5],
+		[0.45, 0.75],
+	]);
+	await expect(page.getByRole('checkbox', { name: 'In a box' })).toBeChecked();
+	await expect.poll(() => inked(0.25, 0.4, 0.45, 0.8), { timeout: 15_000 }).toBeGreaterThan(before + 8);
+	await look(page, 'box-on-model');
+	expect(Math.abs(await value('Turn'))).toBeLessThan(15);
+	await stroke(page, 'sheet', [
+		[0.3, 0.3],
+		[0.7, 0.5],
+	]);
+	await expect.poll(() => value('Across')).toBeCloseTo(512, -1);
+	expect(await value('Turn')).toBe(0);
+	await look(page, 'box-on-sheet');
+	// Each box is one step.
+	await page.keyboard.press('Control+z');
+	await page.keyboard.press('Control+z');
+	await expect(page.getByRole('checkbox', { name: 'In a box' })).not.toBeChecked();
+});

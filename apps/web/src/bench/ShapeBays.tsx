@@ -52,7 +52,7 @@ export function ShapeBay() {
 			</div>
 			<p className="mt-1 text-[12px] text-ash">
 				{lettering
-					? 'A line or polygon drawn now is what the chosen lettering runs along'
+					? 'A rectangle drawn now is the box of the chosen lettering; a line or polygon is what it runs along'
 					: shaping.kind === 'polygon'
 						? 'Click place after place; Enter closes'
 						: 'Drag on either view; Ctrl keeps the sides equal, arrow keys turn corners and repeats'}

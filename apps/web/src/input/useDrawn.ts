@@ -6,7 +6,8 @@ import { run } from '../studio/say.ts';
 import { activeLayer, activeSheet, pots, useStudio } from '../studio/store.ts';
 import { toolOf } from '../tools/list.ts';
 import type { Board } from './boards.ts';
-import { alongLine, draggedShape, drawnGradient, type Point, repeatOf, turned } from './drawing.ts';
+import { draggedShape, drawnGradient, type Point, repeatOf, turned } from './drawing.ts';
+import { letteringBy, ofLettering } from './drawnLetters.ts';
 import { isHeld } from './held.ts';
 
 /** What is being drawn, in the board's own places: lines, closed or not, and single places on them. */
@@ -33,16 +34,16 @@ function many(): boolean {
 		: tool === 'shape' && shaping.kind === 'polygon';
 }
 
-/** Sets down a shape that was drawn: selected by, drawn, or what lettering runs along. */
+/** Sets down a shape that was drawn: selected by, drawn, or what lettering stands in or runs along. */
 function put(board: Board, shape: Shape, joining: Joining): void {
 	const state = useStudio.getState();
 	const repeat = repeatOf(state, shape, board);
 	if (state.tool === 'select') return board.select({ shape, repeat }, joining);
 	const layer = activeLayer(state);
-	if (layer?.kind === 'text' && (shape.kind === 'line' || shape.kind === 'polygon')) {
+	if (layer?.kind === 'text' && !state.desk.onMask && ofLettering(shape)) {
 		const sheet = activeSheet(state)?.id as string;
-		void board.texels(alongLine(shape)).then((along) => {
-			if (along) run({ do: 'layer.change', sheet, layer: layer.id, change: { text: { ...layer.text, along } } });
+		void letteringBy(shape, board).then((by) => {
+			if (by) run({ do: 'layer.change', sheet, layer: layer.id, change: { text: { ...layer.text, ...by } } });
 		});
 		return;
 	}

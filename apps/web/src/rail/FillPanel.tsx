@@ -1,12 +1,12 @@
-import type { Sheet, WashLayer } from '@eppu/core/document';
+import type { WashLayer } from '@eppu/core/document';
 import type { Spaced, Tiled, WashFill } from '@eppu/core/wash';
-import type { LayerChangeOf } from '../actions/layers.ts';
 import { question } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { type DialRow, Dials } from '../ui/Dials.tsx';
+import type { LayerPanelProps } from './layerPanel.ts';
 import { PictureChoice } from './PictureChoice.tsx';
 import { PotButton } from './PotButton.tsx';
 
@@ -24,15 +24,9 @@ const patternRows: readonly DialRow<Spaced>[] = [
 	['jitterSize', 'Size apart', 0, 1, 0, '%'],
 ];
 
-interface FillPanelProps {
-	readonly sheet: Sheet;
-	readonly layer: WashLayer;
-	readonly change: (what: LayerChangeOf) => void;
-}
-
 /** What a wash lays: a colour, a gradient, a repeated picture, or a pattern set evenly. */
 // biome-ignore lint/complexity/noExcessiveLinesPerFunction: one panel as it stands, markup with what each control sets.
-export function FillPanel({ sheet, layer, change }: FillPanelProps) {
+export function FillPanel({ sheet, layer, change }: LayerPanelProps<WashLayer>) {
 	const front = useStudio((state) => state.desk.front);
 	const back = useStudio((state) => state.desk.back);
 	const fill = layer.fill ?? null;

@@ -1,4 +1,4 @@
-import type { PaintLayer, Sheet } from '@eppu/core/document';
+import type { PaintLayer } from '@eppu/core/document';
 import { type ToneOp, toneKindOf, toneKinds } from '@eppu/core/tone';
 import { useEffect, useRef, useState } from 'react';
 import { Histogram } from '../stack/Histogram.tsx';
@@ -8,9 +8,10 @@ import { edit } from '../studio/say.ts';
 import { paintsMask, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Select } from '../ui/Select.tsx';
+import type { LayerPanelProps } from './layerPanel.ts';
 
 /** Changes of tones made once, to the layer's own pixels or its mask: seen while the dials move, then set down or taken back. */
-export function OncePanel({ sheet, layer }: { readonly sheet: Sheet; readonly layer: PaintLayer }) {
+export function OncePanel({ sheet, layer }: LayerPanelProps<PaintLayer>) {
 	const [tone, setTone] = useState<ToneOp | null>(null);
 	const gesture = useRef('');
 	const frame = useRef(0);

@@ -1,7 +1,6 @@
 import type { Sheet, TextLayer } from '@eppu/core/document';
 import { fontNames } from '@eppu/core/text';
 import { toast } from 'sonner';
-import type { LayerChangeOf } from '../actions/layers.ts';
 import { question } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -9,6 +8,7 @@ import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Dial } from '../ui/Dial.tsx';
 import { type DialRow, Dials } from '../ui/Dials.tsx';
+import type { LayerPanelProps } from './layerPanel.ts';
 import { PotButton } from './PotButton.tsx';
 
 const rowsFor = ({ width, height }: Sheet): readonly DialRow<TextLayer['text']>[] => [
@@ -20,14 +20,8 @@ const rowsFor = ({ width, height }: Sheet): readonly DialRow<TextLayer['text']>[
 	['y', 'Down', 0, height, height / 2, ' px'],
 ];
 
-interface TextPanelProps {
-	readonly sheet: Sheet;
-	readonly layer: TextLayer;
-	readonly change: (what: LayerChangeOf) => void;
-}
-
 /** Lettering: its words, font and place. */
-export function TextPanel({ sheet, layer, change }: TextPanelProps) {
+export function TextPanel({ sheet, layer, change }: LayerPanelProps<TextLayer>) {
 	const { text } = layer;
 	const set = (next: Partial<typeof text>): void => change({ text: { ...text, ...next } });
 	const hasModel = useStudio((state) => state.models.length > 0);

@@ -1,4 +1,4 @@
-import type { Layer } from '@eppu/core/document';
+import { kindOf, type Layer } from '@eppu/core/document';
 import type { Icon } from '@phosphor-icons/react';
 import { SlidersHorizontalIcon } from '@phosphor-icons/react/dist/csr/SlidersHorizontal';
 import { StackSimpleIcon } from '@phosphor-icons/react/dist/csr/StackSimple';
@@ -22,7 +22,7 @@ export function Thumbnail({ layer }: { readonly layer: Layer }) {
 				<Sign size={17} />
 			</span>
 		);
-	if (layer.kind === 'wash' && !layer.fill)
-		return <span className="block size-full" style={{ background: layer.color }} />;
+	const plain = kindOf(layer).plain?.(layer);
+	if (plain) return <span className="block size-full" style={{ background: plain }} />;
 	return picture ? <img src={picture} alt="" draggable={false} className="size-full" /> : null;
 }

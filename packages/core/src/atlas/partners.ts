@@ -1,4 +1,5 @@
 import type { LaidMesh, Topology } from '../mesh/index.ts';
+import { isEmptyRect, meet, type Rect } from '../raster/index.ts';
 import { TILE } from '../surface/index.ts';
 import type { TexelMap } from './texelMap.ts';
 import { facesOfTile } from './tileFaces.ts';
@@ -31,10 +32,13 @@ export interface SeamReader {
 	/** The same over the nearest of all seams of an island. */
 	acrossIsland(island: number, x: number, y: number): Landing | null;
 	/**
-	 * A place on an island as another sees it that meets it: in texels of that other, unfolded over the nearest of the
-	 * seams that they share. Null where they share none.
+	 * A place on an island as another sees it: in texels of that other, unfolded over the fewest seams that lie between
+	 * them, once for each row of islands that leads there; on the island itself, over a seam where it meets itself.
+	 * Nothing where more than three lie between.
 	 */
-	seenFrom(other: number, island: number, x: number, y: number): readonly [number, number] | null;
+	seenFrom(other: number, island: number, x: number, y: number): readonly (readonly [number, number])[];
+	/** Whether any place of a rectangle on an island can be seen from the other within `bounds`; it may be said too often. */
+	maySee(other: number, island: number, rect: Rect, bounds: Rect): boolean;
 }
 
 /** From texels to (t, h) of a seam: t 0..1 along it, h outwards in units of the model; and back on the other side. */
@@ -46,6 +50,9 @@ interface Crossing {
 	/** The island on the other side. */
 	readonly island: number;
 }
+
+/** Seams that a look goes over at most. */
+const MOST_SEAMS = 3;
 
 type P2 = readonly [number, number];
 
@@ -62,6 +69,25 @@ function affine(from: readonly [P2, P2, P2], to: readonly [P2, P2, P2]): number[
 		out.push(gx, gy, f0 - gx * ax - gy * ay);
 	}
 	return out;
+}
+
+/** The square of a place's distance from a crossing's edge, texels. */
+function squareTo({ a: [ax, ay], b: [bx, by] }: Crossing, x: number, y: number): number {
+	const [ux, uy] = [bx - ax, by - ay];
+	const t = Math.max(0, Math.min(1, ((x - ax) * ux + (y - ay) * uy) / (ux * ux + uy * uy || 1)));
+	return (x - ax - t * ux) ** 2 + (y - ay - t * uy) ** 2;
+}
+
+/** The smallest rectangle round what a crossing makes of one. */
+function rectOver({ over }: Crossing, { x, y, width, height }: Rect): Rect {
+	const [m0, m1, m2, m3, m4, m5] = over as [number, number, number, number, number, number];
+	const low = (k: number, l: number): number => Math.min(0, k * width) + Math.min(0, l * height);
+	return {
+		x: m0 * x + m1 * y + m2 + low(m0, m1),
+		y: m3 * x + m4 * y + m5 + low(m3, m4),
+		width: Math.abs(m0 * width) + Math.abs(m1 * height),
+		height: Math.abs(m3 * width) + Math.abs(m4 * height),
+	};
 }
 
 /** Reads over the seams between islands of one sheet; seams to other sheets, and open borders, lead nowhere. */
@@ -136,10 +162,7 @@ export function seamReader(mesh: LaidMesh, topology: Topology, map: TexelMap): S
 		let best: Crossing | null = null;
 		let least = most * most;
 		for (const crossing of among ?? []) {
-			const [ax, ay] = crossing.a;
-			const [ux, uy] = [crossing.b[0] - ax, crossing.b[1] - ay];
-			const t = Math.max(0, Math.min(1, ((x - ax) * ux + (y - ay) * uy) / (ux * ux + uy * uy || 1)));
-			const d = (x - ax - t * ux) ** 2 + (y - ay - t * uy) ** 2;
+			const d = squareTo(crossing, x, y);
 			if (d < least) {
 				least = d;
 				best = crossing;
@@ -169,21 +192,69 @@ export function seamReader(mesh: LaidMesh, topology: Topology, map: TexelMap): S
 		crossings.has(face)
 			? landing(crossings.get(face), x, y)
 			: landing(crossingsOf(topology.islandOfFace[face] as number), x, y, most);
-	/** Seams that two islands share, by both. */
-	const sharedBy = new Map<string, readonly Crossing[]>();
+	/** Towards an island: for each that it can be seen from, the seams that lead one step nearer, by where they lead. */
+	const towards = new Map<number, ReadonlyMap<number, readonly (readonly Crossing[])[]>>();
+	const waysTo = (other: number): ReadonlyMap<number, readonly (readonly Crossing[])[]> => {
+		let ways = towards.get(other);
+		if (ways) return ways;
+		const found = new Map<number, readonly Crossing[][]>();
+		const leading = (from: number, into: ReadonlySet<number>): void => {
+			const all = crossingsOf(from) ?? [];
+			found.set(
+				from,
+				[...into].map((next) => all.filter(({ island }) => island === next)).filter((list) => list.length),
+			);
+		};
+		let ring = new Set([other]);
+		const reached = new Set(ring);
+		// An island may meet itself, as a rolled-up one does.
+		leading(other, ring);
+		for (let n = 0; n < MOST_SEAMS; n++) {
+			const next = new Set([...ring].flatMap((island) => (crossingsOf(island) ?? []).map((each) => each.island)));
+			for (const island of next)
+				if (reached.has(island)) next.delete(island);
+				else leading(island, ring);
+			for (const island of next) reached.add(island);
+			ring = next;
+		}
+		towards.set(other, (ways = found));
+		return ways;
+	};
 	const known = new Map<number, Partners>();
 	const cols = Math.ceil(map.width / TILE);
 	return {
 		across,
 		acrossIsland: (island, x, y) => landing(crossingsOf(island), x, y),
 		seenFrom(other, island, x, y) {
-			const key = `${other} ${island}`;
-			let shared = sharedBy.get(key);
-			if (!shared) sharedBy.set(key, (shared = (crossingsOf(island) ?? []).filter((each) => each.island === other)));
-			const crossing = nearest(shared, x, y);
-			if (!crossing) return null;
-			const [m0, m1, m2, m3, m4, m5] = crossing.over as [number, number, number, number, number, number];
-			return [m0 * x + m1 * y + m2, m3 * x + m4 * y + m5];
+			const ways = waysTo(other);
+			const places: (readonly [number, number])[] = [];
+			const go = (at: number, px: number, py: number): void => {
+				for (const list of ways.get(at) ?? []) {
+					const crossing = nearest(list, px, py) as Crossing;
+					const [m0, m1, m2, m3, m4, m5] = crossing.over as [number, number, number, number, number, number];
+					const [tx, ty] = [m0 * px + m1 * py + m2, m3 * px + m4 * py + m5];
+					if (crossing.island === other) places.push([tx, ty]);
+					else go(crossing.island, tx, ty);
+				}
+			};
+			go(island, x, y);
+			return places;
+		},
+		maySee(other, island, rect, bounds) {
+			const ways = waysTo(other);
+			const may = (at: number, box: Rect): boolean =>
+				(ways.get(at) ?? []).some((crossings) => {
+					const [cx, cy] = [box.x + box.width / 2, box.y + box.height / 2];
+					const far = crossings.map((each) => Math.sqrt(squareTo(each, cx, cy)));
+					// No place of the box is nearest to a crossing that lies further from its middle than that.
+					const most = Math.min(...far) + Math.hypot(box.width, box.height);
+					return crossings.some((crossing, i) => {
+						if ((far[i] as number) > most) return false;
+						const there = rectOver(crossing, box);
+						return crossing.island === other ? !isEmptyRect(meet(there, bounds)) : may(crossing.island, there);
+					});
+				});
+			return may(island, rect);
 		},
 		partnersOf(tile) {
 			const found = known.get(tile);
