@@ -15,7 +15,7 @@ const wasm = 'packages/kernels/build/kernels.wasm';
 if (stale(wasm, newest('packages/kernels/assembly'))) {
 	mkdirSync(join(root, 'packages/kernels/build'), { recursive: true });
 	const options =
-		'-O3 --noAssert --runtime stub --enable simd --enable threads --enable bulk-memory --importMemory --sharedMemory --initialMemory 64 --maximumMemory 65536 --memoryBase 1024';
+		'-O3 --noAssert --runtime stub --enable simd --enable threads --enable bulk-memory --importMemory --sharedMemory --initialMemory 64 --maximumMemory 65536 --memoryBase 1024 --disableWarning 112';
 	execFileSync(
 		process.execPath,
 		[

@@ -135,10 +135,12 @@ test('a step of recipes: a source and a shaper compute a mask', () => {
 		shape: {},
 		usual: { step: 'half' },
 		dials: [],
-		field: (_step, { width, height, x, scale, sheet }) =>
-			Float32Array.from({ length: width * height }, (_, i) =>
-				x + ((i % width) + 0.5) * scale < sheet.width / 2 ? 1 : 0,
-			),
+		field(_step, { planes, width, height, x, scale, sheet }) {
+			const field = planes.take(width * height);
+			const half = (i: number): number => (x + ((i % width) + 0.5) * scale < sheet.width / 2 ? 1 : 0);
+			planes.floats(field, width * height).forEach((_, i, tones) => (tones[i] = half(i)));
+			return field;
+		},
 	};
 	const dim: ShaperKind<{ readonly step: 'dim' }> = {
 		step: 'dim',
@@ -148,7 +150,8 @@ test('a step of recipes: a source and a shaper compute a mask', () => {
 		usual: { step: 'dim' },
 		dials: [],
 		reach: () => 3,
-		shaped: (_step, field) => field.map((v) => v / 2),
+		work: (_step, field, { planes, width, height }) =>
+			planes.floats(field, width * height).forEach((v, i, tones) => (tones[i] = v / 2)),
 	};
 	line(stepKinds, half);
 	line(stepKinds, dim);

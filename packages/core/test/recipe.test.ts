@@ -2,11 +2,11 @@
 import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
-import fc from 'fast-check';
 import { type Command, type Layer, projectProblem, washLayer } from '../src/document/index.ts';
 import type { Engine, KeptTile } from '../src/engine/index.ts';
-import { mixed, mixings, presets } from '../src/recipe/index.ts';
+import { presets } from '../src/recipe/index.ts';
 import { pictureOfSurface, type Surface } from '../src/surface/index.ts';
+import { joins } from './oracle/chance.ts';
 import { everything, masked, mesh, openOn, picture, SIDE, step } from './oracle/derived.ts';
 import { projectOf } from './oracle/meshes.ts';
 
@@ -21,25 +21,6 @@ describe('recipes', () => {
 		engine.refresh(() => false);
 		return pictureOfSurface(kernels, engine.surface(`${layer}~mask`) as Surface).data;
 	};
-	test('sources join by their formulas, within 0 and 1', () => {
-		const share = fc.double({ min: 0, max: 1, noNaN: true });
-		fc.assert(
-			fc.property(fc.constantFrom(...mixings), share, share, (how, a, b) => {
-				const plain = {
-					replace: b,
-					multiply: a * b,
-					divide: b === 0 ? (a > 0 ? 1 : 0) : Math.min(1, a / b),
-					screen: 1 - (1 - a) * (1 - b),
-					overlay: a <= 0.5 ? 2 * a * b : 1 - 2 * (1 - a) * (1 - b),
-					max: Math.max(a, b),
-					min: Math.min(a, b),
-					add: Math.min(1, a + b),
-					subtract: Math.max(0, a - b),
-				}[how];
-				return Math.abs(mixed(how, a, b) - plain) < 1e-9;
-			}),
-		);
-	});
 	test('height, facing and edges say what the mesh says, in closed form on a box', () => {
 		const engine = open([
 			masked(washLayer('h', 'H', '#ffffff'), [step('height', { mix: 'replace', axis: 'y', from: 0, to: 1 })]),
@@ -102,13 +83,14 @@ describe('recipes', () => {
 					masked(washLayer('c', 'C', '#ffffff'), [edges, step(name, { mix })]),
 				]);
 				const [a, b, c] = ['a', 'b', 'c'].map((layer) => maskOf(engine, layer)) as [Uint8Array, Uint8Array, Uint8Array];
+				const join = joins[mix] as (a: number, b: number) => number;
 				let worst = 0;
 				for (let i = 0; i < a.length; i++) {
 					// A division by next to nothing shows what eight bits took off.
 					if (mix === 'divide' && (b[i] as number) < 64) continue;
 					worst = Math.max(
 						worst,
-						Math.abs((c[i] as number) - 255 * mixed(mix, (a[i] as number) / 255, (b[i] as number) / 255)),
+						Math.abs((c[i] as number) - 255 * join((a[i] as number) / 255, (b[i] as number) / 255)),
 					);
 				}
 				expect([name, mix, worst < 3.5]).toEqual([name, mix, true]);

@@ -5,3 +5,7 @@ export { dabRecords, pictureRecords, pictureTip, roundTip, stampFlat, stampInk }
 export { blurRegion, mapColors, mapTable } from "./filter";
 export { curveCoverage, gateCoverage, layColor, layInk, layMask, mixColor, wipeColor } from "./lay";
 export { smearDab } from "./smear";
+export { clouds } from "./noise";
+export { brushed, dripped, scratched, speckle } from "./chance";
+export { alongSurface, placeCells, putCells, takeCells, wantedCells } from "./ground";
+export { boxField, fillField, joinFields, levelField, smudgeField, toneBytes, warpField, widenField } from "./field";

@@ -112,4 +112,80 @@ export interface KernelExports {
 	layColor(before: Ptr, step: 0 | 32, cov: Ptr, out: Ptr, red: number, green: number, blue: number, lock: 0 | 1): void;
 	wipeColor(before: Ptr, step: 0 | 32, cov: Ptr, out: Ptr): void;
 	layMask(before: Ptr, step: 0 | 8, cov: Ptr, out: Ptr, value: number): void;
+	clouds(
+		x: Ptr,
+		y: Ptr,
+		z: Ptr,
+		count: number,
+		kx: number,
+		ky: number,
+		kz: number,
+		seed: number,
+		octaves: number,
+		rough: number,
+		slope: number,
+		out: Ptr,
+	): void;
+	speckle(
+		x: Ptr,
+		y: Ptr,
+		z: Ptr,
+		count: number,
+		k: number,
+		seed: number,
+		dense: number,
+		soft: number,
+		flat: 0 | 1,
+		scratch: Ptr,
+		out: Ptr,
+	): void;
+	brushed(
+		u: Ptr,
+		v: Ptr,
+		w: Ptr,
+		count: number,
+		k: number,
+		turnCos: number,
+		turnSin: number,
+		long: number,
+		seed: number,
+		scratch: Ptr,
+		out: Ptr,
+	): void;
+	scratched(
+		u: Ptr,
+		v: Ptr,
+		w: Ptr,
+		count: number,
+		k: number,
+		turns: Ptr,
+		seed: number,
+		dense: number,
+		thick: number,
+		out: Ptr,
+	): void;
+	dripped(u: Ptr, v: Ptr, w: Ptr, count: number, k: number, fall: number, seed: number, dense: number, out: Ptr): void;
+	placeCells(cells: Ptr, width: number, height: number, table: Ptr, unit: 0 | 1, x: Ptr, y: Ptr, z: Ptr): void;
+	wantedCells(cells: Ptr, only: Ptr, count: number, index: Ptr): number;
+	takeCells(index: Ptr, count: number, plane: Ptr, out: Ptr): void;
+	putCells(index: Ptr, count: number, values: Ptr, plane: Ptr): void;
+	alongSurface(x: Ptr, y: Ptr, z: Ptr, nx: Ptr, ny: Ptr, nz: Ptr, count: number, u: Ptr, v: Ptr, w: Ptr): void;
+	joinFields(how: number, field: Ptr, source: Ptr, count: number, amount: number): void;
+	levelField(field: Ptr, count: number, black: number, over: number, power: number): void;
+	fillField(field: Ptr, count: number, value: number): void;
+	toneBytes(field: Ptr, count: number, out: Ptr): void;
+	boxField(field: Ptr, width: number, height: number, r: number, lines: Ptr): void;
+	widenField(field: Ptr, width: number, height: number, by: number, out: Ptr): void;
+	smudgeField(
+		wide: Ptr,
+		width: number,
+		height: number,
+		by: number,
+		taps: number,
+		length: number,
+		dx: number,
+		dy: number,
+		out: Ptr,
+	): void;
+	warpField(field: Ptr, clouds: Ptr, width: number, height: number, by: number, most: number, out: Ptr): void;
 }

@@ -1,6 +1,6 @@
 import { type Layer, layerOf, type Sheet } from '../document/index.ts';
 import { fieldAt, grownRect, type Rect } from '../raster/index.ts';
-import { isDear, recipeField, recipeReach, tapsOf, toneOfField } from '../recipe/index.ts';
+import { isDear, recipeField, recipeReach, tapsOf, toneOfField, withPlanes } from '../recipe/index.ts';
 import { type IslandView, tilesOver } from '../scene/index.ts';
 import { ownMaskIdOf } from './derivedId.ts';
 import { cut, imageInputs, outlineOf } from './inputs.ts';
@@ -35,14 +35,16 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 	/** On cells of several texels, with no look over seams. */
 	const draft = (rect: Rect): Uint8Array => {
 		const wide = grownRect(rect, Math.ceil(reach / DRAFT + 1) * DRAFT);
-		const ground = groundOf(means, sheet, layer, wide, DRAFT);
-		const field = recipeField(recipe, ground);
 		const out = new Uint8Array(rect.width * rect.height);
-		for (let i = 0; i < out.length; i++) {
-			const x = ((i % rect.width) + 0.5 + rect.x - wide.x) / DRAFT;
-			const y = (Math.floor(i / rect.width) + 0.5 + rect.y - wide.y) / DRAFT;
-			out[i] = Math.round(255 * Math.min(1, Math.max(0, fieldAt(field, ground.width, ground.height, x, y))));
-		}
+		withPlanes(means.kernels, (planes) => {
+			const ground = groundOf(means, planes, sheet, layer, wide, DRAFT);
+			const field = planes.floats(recipeField(recipe, ground), ground.width * ground.height);
+			for (let i = 0; i < out.length; i++) {
+				const x = ((i % rect.width) + 0.5 + rect.x - wide.x) / DRAFT;
+				const y = (Math.floor(i / rect.width) + 0.5 + rect.y - wide.y) / DRAFT;
+				out[i] = Math.round(255 * Math.min(1, Math.max(0, fieldAt(field, ground.width, ground.height, x, y))));
+			}
+		});
 		return out;
 	};
 	return {
@@ -63,19 +65,19 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 		},
 		make(rect) {
 			/** Tones of a rectangle around what is wanted, whose border they still depend on. */
-			const seen = (wide: Rect, view: IslandView | null): Uint8Array => {
-				const ground = groundOf(means, sheet, layer, wide, 1, view);
-				const prefix = means.prefixes.current;
-				const place = `${rect.x} ${rect.y} ${view?.island}`;
-				const start =
-					prefix?.mask === id
-						? {
-								from: prefix.count,
-								field: prefixField(prefix, place, () => recipeField(recipe, ground, prefix.count)),
-							}
-						: undefined;
-				return toneOfField(recipeField(recipe, ground, undefined, start));
-			};
+			const seen = (wide: Rect, view: IslandView | null): Uint8Array =>
+				withPlanes(means.kernels, (planes) => {
+					const ground = groundOf(means, planes, sheet, layer, wide, 1, view);
+					const prefix = means.prefixes.current;
+					const place = `${rect.x} ${rect.y} ${view?.island}`;
+					const before = (count: number): Float32Array =>
+						planes.floats(recipeField(recipe, ground, count), wide.width * wide.height).slice();
+					const start =
+						prefix?.mask === id
+							? { from: prefix.count, field: prefixField(prefix, place, () => before(prefix.count)) }
+							: undefined;
+					return toneOfField(ground, recipeField(recipe, ground, undefined, start));
+				});
 			const views = viewsOf(means, sheet, rect, reach);
 			const wide = grownRect(rect, reach);
 			if (!views?.views.length) return cut(seen(wide, null), wide, rect);

@@ -1,6 +1,6 @@
 import { type Layer, layerOf, type Sheet } from '../document/index.ts';
 import { type Rect, readBlock } from '../raster/index.ts';
-import type { Ground } from '../recipe/index.ts';
+import type { Ground, Planes } from '../recipe/index.ts';
 import { type IslandView, modelGround, readOver, sceneOfSheet } from '../scene/index.ts';
 import { pictureTexel } from '../stroke/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
@@ -14,6 +14,7 @@ import type { Means } from './means.ts';
  */
 export function groundOf(
 	means: Means,
+	planes: Planes,
 	sheet: Sheet,
 	layer: Layer,
 	rect: Rect,
@@ -48,7 +49,8 @@ export function groundOf(
 		x: rect.x,
 		y: rect.y,
 		sheet,
-		surface: ground?.surfaceIn(rect, step, view) ?? null,
+		planes,
+		surface: ground?.surfaceIn(planes, rect, step, view) ?? null,
 		over: view?.over ?? null,
 		painted: () => maskTone(layer.mask?.surface ?? ''),
 		tap(id, of) {

@@ -2,7 +2,7 @@ import { luma, rgbOfHex } from '../color/index.ts';
 import { fillIdOf, groundOf, layersBlock, stackOf } from '../derive/index.ts';
 import { allTiles, belowOf, kindOf, layerOf, ownSurfaceOf } from '../document/index.ts';
 import { meanColor } from '../edit/index.ts';
-import { recipeField, toneOfField } from '../recipe/index.ts';
+import { recipeField, toneOfField, withPlanes } from '../recipe/index.ts';
 import { letterPlace } from '../scene/index.ts';
 import { TILE, texelAt, tileBytes } from '../surface/index.ts';
 import { none } from './dirty.ts';
@@ -105,14 +105,16 @@ export function reading(workspace: Workspace, strokes: Pick<ReturnType<typeof st
 			if (!layer) return [];
 			const step = Math.max(sheet.width, sheet.height) / side;
 			const rect = { x: 0, y: 0, width: sheet.width, height: sheet.height };
-			const ground = groundOf(means, sheet, layer, rect, step);
-			const out: Uint8Array[] = [];
-			let field: Float32Array | null = null;
-			recipe.forEach((_, i) => {
-				field = recipeField(recipe, ground, i + 1, field ? { from: i, field } : undefined);
-				out.push(toneOfField(field));
+			return withPlanes(kernels, (planes) => {
+				const ground = groundOf(means, planes, sheet, layer, rect, step);
+				const cells = ground.width * ground.height;
+				let start: { readonly from: number; readonly field: Float32Array } | undefined;
+				return recipe.map((_, i) => {
+					const field = recipeField(recipe, ground, i + 1, start);
+					start = { from: i + 1, field: planes.floats(field, cells) };
+					return toneOfField(ground, field);
+				});
 			});
-			return out;
 		},
 	};
 	return reads;

@@ -1,13 +1,21 @@
 /**
- * A Gauss blur of one channel with standard deviation `sigma` cells, in place; borders go on as they are. Three box
- * blurs after each other (P. Kutskir, "Fastest Gaussian Blur", after W. Wells 1986): within 7 % of the peak of the true one.
+ * Radii of the three box blurs that make a Gauss blur of standard deviation `sigma` cells; those of 0 are left out.
+ * Source: P. Kutskir, "Fastest Gaussian Blur", after W. Wells 1986.
  */
-export function blurField(field: Float32Array, width: number, height: number, sigma: number): Float32Array {
-	if (sigma < 0.3) return field;
+export function boxRadii(sigma: number): number[] {
+	if (sigma < 0.3) return [];
 	const ideal = Math.sqrt((12 * sigma * sigma) / 3 + 1);
 	let low = Math.floor(ideal);
 	if (low % 2 === 0) low--;
 	const lows = Math.round((12 * sigma * sigma - 3 * low * low - 12 * low - 9) / (-4 * low - 4));
+	return [0, 1, 2].map((n) => ((n < lows ? low : low + 2) - 1) / 2).filter((r) => r >= 1);
+}
+
+/**
+ * A Gauss blur of one channel with standard deviation `sigma` cells, in place; borders go on as they are. Three box
+ * blurs after each other: within 7 % of the peak of the true one.
+ */
+export function blurField(field: Float32Array, width: number, height: number, sigma: number): Float32Array {
 	const other = new Float32Array(Math.max(width, height));
 	const pass = (start: number, step: number, count: number, r: number): void => {
 		const first = field[start] as number;
@@ -23,9 +31,7 @@ export function blurField(field: Float32Array, width: number, height: number, si
 		}
 		for (let i = 0; i < count; i++) field[start + i * step] = other[i] as number;
 	};
-	for (let n = 0; n < 3; n++) {
-		const r = ((n < lows ? low : low + 2) - 1) / 2;
-		if (r < 1) continue;
+	for (const r of boxRadii(sigma)) {
 		for (let y = 0; y < height; y++) pass(y * width, 1, width, r);
 		for (let x = 0; x < width; x++) pass(x, width, height, r);
 	}

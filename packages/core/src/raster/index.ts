@@ -1,8 +1,8 @@
 export { contentTiles, emptySurface, readBlock, replaceTiles, tileRect, tilesOfRect, writeBlock } from './block.ts';
-export { blurAlong, blurField, blurReach, fieldAt } from './blur.ts';
+export { blurAlong, blurField, blurReach, boxRadii, fieldAt } from './blur.ts';
 export { signedDistances, squaredDistances } from './distance.ts';
 export { grownField } from './grow.ts';
-export { cloudsAt, latticeValue, noiseAt } from './noise.ts';
+export { latticeValue } from './noise.ts';
 export { type Affine, after, identity, inverseOf, mappedPath, type Path, pathCoverage, pathRect } from './path.ts';
 export { around, grownRect, isEmptyRect, meet, type Rect } from './rect.ts';
 export { type Block, resampled } from './resample.ts';

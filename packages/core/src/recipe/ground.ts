@@ -1,3 +1,7 @@
+import type { Ptr } from '@eppu/kernels';
+import type { Planes } from './planes.ts';
+import type { Triple } from './spread.ts';
+
 /** What a tap reads of a layer: its tone where it has any paint, its shape, or its mask. */
 export type TapOf = 'tone' | 'shape' | 'mask';
 
@@ -15,6 +19,8 @@ export interface Ground {
 	readonly y: number;
 	readonly sheet: { readonly width: number; readonly height: number };
 	readonly surface: SurfaceGround | null;
+	/** Where its fields lie; they last as long as it does. */
+	readonly planes: Planes;
 	/** Cells beside an island that show what lies over its seams; null where none do. */
 	readonly over: OverSeams | null;
 	/** A8 of a layer, or null where it is not there. */
@@ -36,10 +42,12 @@ export interface OverSeams {
 
 /** What of the model lies under the cells. Faces are -1 where there is nothing. */
 export interface SurfaceGround {
-	/** x, y, z a cell, in hundredths of the model's size from its middle. */
-	readonly place: Float32Array;
-	readonly normal: Float32Array;
+	/** Planes of x, y and z, in hundredths of the model's size from its middle; made when they are first asked for. */
+	readonly place: Triple;
+	readonly normal: Triple;
 	readonly face: Int32Array;
+	/** A plane of whole numbers: below 0 where there is no face. */
+	readonly cells: Ptr;
 	readonly islandOf: (face: number) => number;
 	readonly partOf: (face: number) => number;
 	/** What a texel measures on the model, in the same hundredths: the mean of the sheet. */

@@ -2,7 +2,7 @@ import { facesOfTile, type TexelMap } from '../atlas/index.ts';
 import type { Sheet } from '../document/index.ts';
 import { type LaidMesh, meshBounds } from '../mesh/index.ts';
 import { meet, type Rect, tilesOfRect } from '../raster/index.ts';
-import type { SurfaceGround } from '../recipe/index.ts';
+import type { Planes, SurfaceGround, Triple } from '../recipe/index.ts';
 import { TILE } from '../surface/index.ts';
 import type { IslandView } from './islandView.ts';
 import type { Scene } from './scene.ts';
@@ -12,7 +12,7 @@ import { type SheetEdges, sheetEdges } from './sheetEdges.ts';
 export interface ModelGround {
 	facesIn(rect: Rect, step: number): Int32Array;
 	/** Seen from an island, cells have the places that they show. */
-	surfaceIn(rect: Rect, step: number, view?: IslandView | null): SurfaceGround;
+	surfaceIn(planes: Planes, rect: Rect, step: number, view?: IslandView | null): SurfaceGround;
 	/** Where a face has a texel, in the model's own units; beside it the face is carried on. */
 	placeOf(face: number, x: number, y: number): readonly [number, number, number];
 	/** How a texel's step changes a coordinate of a face's places: [across, down]. */
@@ -117,6 +117,12 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 	});
 	const tiles = { cols: Math.ceil(sheet.width / TILE), rows: Math.ceil(sheet.height / TILE) };
 	let perTexel = 0;
+	/** What number each face had, and in which turn of numbering. */
+	const [numberOf, lastTurn] = [
+		new Int32Array(topology.islandOfFace.length),
+		new Uint32Array(topology.islandOfFace.length),
+	];
+	let turn = 0;
 	const texelOnModel = (): number => (perTexel ||= meanTexel(mesh, map, sheet) * (50 / radius));
 	let edges: SheetEdges | null = null;
 	/** Tiles are asked for one after the other, with those around each. */
@@ -161,55 +167,86 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 		const t = face * 18 + k * 3;
 		return (tables[t] as number) * x + (tables[t + 1] as number) * y + (tables[t + 2] as number);
 	};
+	/** Cells over seams have what their faces have at the places that they show. */
+	const putOver = ({ faces, over }: IslandView, planes: Planes, to: Triple, k: number, unit: 0 | 1): void => {
+		const out = to.map((plane) => planes.floats(plane, faces.length)) as [Float32Array, Float32Array, Float32Array];
+		for (let i = 0; i < over.cell.length; i++) {
+			const cell = over.cell[i] as number;
+			const [x, y] = [over.x[i] as number, over.y[i] as number];
+			const f = faces[cell] as number;
+			const [a, b, c] = [valueAt(f, k, x, y), valueAt(f, k + 1, x, y), valueAt(f, k + 2, x, y)];
+			const long = unit ? Math.sqrt(a * a + b * b + c * c) || 1 : 1;
+			out[0][cell] = a / long;
+			out[1][cell] = b / long;
+			out[2][cell] = c / long;
+		}
+	};
+	/** Numbers the faces of cells from 0 up, -1 where there is none; returns the faces in that order. */
+	const numberFaces = (faces: Int32Array, cells: Int32Array): number[] => {
+		const found: number[] = [];
+		turn++;
+		for (let i = 0, last = -1, number = -1; i < faces.length; i++) {
+			const face = faces[i] as number;
+			if (face !== last) {
+				last = face;
+				if (face < 0) number = -1;
+				else if (lastTurn[face] === turn) number = numberOf[face] as number;
+				else {
+					number = found.length;
+					lastTurn[face] = turn;
+					numberOf[face] = number;
+					found.push(face);
+				}
+			}
+			cells[i] = number;
+		}
+		return found;
+	};
 	return {
 		facesIn,
 		placeOf: (face, x, y) =>
 			[0, 1, 2].map((k) => (valueAt(face, k, x, y) * radius) / 50 + (center[k] as number)) as [number, number, number],
 		slopeOf: (face, axis) => [tables[face * 18 + axis * 3] as number, tables[face * 18 + axis * 3 + 1] as number],
-		surfaceIn(rect, step, view = null) {
+		surfaceIn(planes, rect, step, view = null) {
 			const face = view?.faces ?? facesIn(rect, step);
-			const w = Math.ceil(rect.width / step);
-			/** Three values a cell, from those of each face that begin at `k`. */
-			const listOf = (k: number, unit: boolean): Float32Array => {
-				const out = new Float32Array(face.length * 3);
-				const put = (i: number, f: number, x: number, y: number): void => {
-					const t = f * 18 + k * 3;
-					let a = (tables[t] as number) * x + (tables[t + 1] as number) * y + (tables[t + 2] as number);
-					let b = (tables[t + 3] as number) * x + (tables[t + 4] as number) * y + (tables[t + 5] as number);
-					let c = (tables[t + 6] as number) * x + (tables[t + 7] as number) * y + (tables[t + 8] as number);
-					if (unit) {
-						const long = Math.sqrt(a * a + b * b + c * c) || 1;
-						a /= long;
-						b /= long;
-						c /= long;
-					}
-					out[i * 3] = a;
-					out[i * 3 + 1] = b;
-					out[i * 3 + 2] = c;
+			const width = Math.ceil(rect.width / step);
+			const cells = planes.take(face.length);
+			const numbered = numberFaces(face, planes.ints(cells, face.length));
+			/** Three planes, from what faces have from `k` on. */
+			const triple = (k: number, unit: 0 | 1): (() => Triple) => {
+				const to: Triple = [planes.take(face.length), planes.take(face.length), planes.take(face.length)];
+				let made = false;
+				return () => {
+					if (made) return to;
+					made = true;
+					planes.within(() => {
+						const table = planes.take(numbered.length * 9);
+						const out = planes.floats(table, numbered.length * 9);
+						const [x, y] = [rect.x + step / 2, rect.y + step / 2];
+						numbered.forEach((f, n) => {
+							for (let c = 0; c < 3; c++) {
+								const t = f * 18 + (k + c) * 3;
+								out[n * 9 + c * 3] = (tables[t] as number) * step;
+								out[n * 9 + c * 3 + 1] = (tables[t + 1] as number) * step;
+								out[n * 9 + c * 3 + 2] = valueAt(f, k + c, x, y);
+							}
+						});
+						planes.run.placeCells(cells, width, face.length / width, table, unit, ...to);
+					});
+					if (view) putOver(view, planes, to, k, unit);
+					return to;
 				};
-				for (let i = 0, column = 0, row = 0; i < face.length; i++, column++) {
-					if (column === w) {
-						column = 0;
-						row++;
-					}
-					const f = face[i] as number;
-					if (f >= 0) put(i, f, rect.x + (column + 0.5) * step, rect.y + (row + 0.5) * step);
-				}
-				view?.over.cell.forEach((cell, i) => {
-					put(cell, face[cell] as number, view.over.x[i] as number, view.over.y[i] as number);
-				});
-				return out;
 			};
-			let place: Float32Array | null = null;
-			let normal: Float32Array | null = null;
+			const [place, normal] = [triple(0, 0), triple(3, 1)];
 			return {
 				get place() {
-					return (place ??= listOf(0, false));
+					return place();
 				},
 				get normal() {
-					return (normal ??= listOf(3, true));
+					return normal();
 				},
 				face,
+				cells,
 				islandOf: (f) => topology.islandOfFace[f] as number,
 				partOf: (f) => scene.partOfFace(f),
 				perTexel: texelOnModel(),

@@ -1,4 +1,4 @@
-import { blurField, blurReach } from '../../raster/index.ts';
+import { blurReach, boxRadii } from '../../raster/index.ts';
 import { one, real } from '../../shape/index.ts';
 import { type ShaperKind, shaperShape } from './kind.ts';
 
@@ -15,5 +15,9 @@ export const blur: ShaperKind<Blur> = {
 	usual: { step: 'blur', radius: 4 },
 	dials: [{ of: 'radius', label: 'Radius', least: 0, most: 64, unit: ' px' }],
 	reach: ({ radius }) => blurReach(radius),
-	shaped: ({ radius }, field, { width, height, scale }) => blurField(field, width, height, radius / scale),
+	work({ radius }, field, { planes, width, height, scale }) {
+		const radii = boxRadii(radius / scale);
+		const lines = planes.take(8 * Math.max(width, height));
+		for (const r of radii) planes.run.boxField(field, width, height, r, lines);
+	},
 };

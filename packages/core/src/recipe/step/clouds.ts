@@ -1,6 +1,5 @@
-import { cloudsAt } from '../../raster/index.ts';
 import { one, share } from '../../shape/index.ts';
-import { contrasted, spread } from '../spread.ts';
+import { slopeOf, spread } from '../spread.ts';
 import {
 	type Chance,
 	chanceShape,
@@ -29,8 +28,8 @@ export const clouds: SourceKind<Clouds> = {
 	dear: true,
 	field({ space, size, seed, contrast, rough }, ground, only) {
 		const k = 1 / Math.max(0.05, size);
-		return spread(ground, space, only, (x, y, z) =>
-			contrasted(cloudsAt(x * k, y * k, z * k, seed, 5, 0.3 + 0.5 * rough), contrast),
+		return spread(ground, space, only, (places, count, out) =>
+			ground.planes.run.clouds(...places, count, k, k, k, seed, 5, 0.3 + 0.5 * rough, slopeOf(contrast), out),
 		);
 	},
 };

@@ -1,6 +1,6 @@
 import { among, one, real, share } from '../../shape/index.ts';
 import { smooth } from '../spread.ts';
-import { type SourceKind, sourceShape, unitDial } from './kind.ts';
+import { fieldBy, type SourceKind, sourceShape, unitDial } from './kind.ts';
 
 /** A band along the model's edges that are sharper than `angle` degrees: those that stand out, or hollows. */
 export interface Edges {
@@ -42,6 +42,7 @@ export const edges: SourceKind<Edges> = {
 		const reach = width * (1 + soft);
 		const inner = width * (1 - soft);
 		const distance = ground.edges(of, angle, reach);
-		return distance?.map((d) => 1 - smooth(inner, Math.max(reach, inner + 0.7), d)) ?? null;
+		const end = Math.max(reach, inner + 0.7);
+		return distance && fieldBy(ground, (i) => 1 - smooth(inner, end, distance[i] as number));
 	},
 };

@@ -1,6 +1,6 @@
 import { among, one, real } from '../../shape/index.ts';
 import { clamp } from '../spread.ts';
-import { type Axis, axisChoice, axisNumber, fieldOf, type SourceKind, sourceShape } from './kind.ts';
+import { type Axis, axisChoice, axisNumber, fieldBy, type SourceKind, sourceShape } from './kind.ts';
 
 /** How far the surface looks towards a direction: 1 straight towards it, 0 at `spread` degrees from it. */
 export interface Facing {
@@ -38,10 +38,9 @@ export const facing: SourceKind<Facing> = {
 		if (!surface) return null;
 		const axis = axisNumber[step.axis];
 		const least = Math.cos((step.spread * Math.PI) / 180);
-		const out = fieldOf(ground);
-		for (let i = 0; i < out.length; i++)
-			if ((surface.face[i] as number) >= 0)
-				out[i] = clamp(((surface.normal[i * 3 + axis] as number) * step.way - least) / (1 - least || 1e-6));
-		return out;
+		const normal = ground.planes.floats(surface.normal[axis], surface.face.length);
+		return fieldBy(ground, (i) =>
+			(surface.face[i] as number) < 0 ? 0 : clamp(((normal[i] as number) * step.way - least) / (1 - least || 1e-6)),
+		);
 	},
 };

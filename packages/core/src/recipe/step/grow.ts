@@ -16,5 +16,8 @@ export const grow: ShaperKind<Grow> = {
 	usual: { step: 'grow', by: 2 },
 	dials: [{ of: 'by', label: 'By', least: -64, most: 64, unit: ' px' }],
 	reach: ({ by }) => Math.ceil(Math.abs(by)) + 2,
-	shaped: ({ by }, field, { width, height, scale }) => grownField(field, width, height, by / scale),
+	work({ by }, field, { planes, width, height, scale }) {
+		const tones = planes.floats(field, width * height);
+		tones.set(grownField(tones, width, height, by / scale));
+	},
 };

@@ -1,6 +1,6 @@
 import { among, one, real } from '../../shape/index.ts';
 import { clamp } from '../spread.ts';
-import { type Axis, axisChoice, axisNumber, fieldOf, type SourceKind, sourceShape } from './kind.ts';
+import { type Axis, axisChoice, axisNumber, fieldBy, type SourceKind, sourceShape } from './kind.ts';
 
 /** From 0 at `from` to 1 at `to`, in shares of the model's height along the axis. */
 export interface Height {
@@ -27,10 +27,11 @@ export const height: SourceKind<Height> = {
 		const axis = axisNumber[step.axis];
 		const [low, high] = [surface.low[axis] as number, surface.high[axis] as number];
 		const span = step.to - step.from || 1e-4;
-		const out = fieldOf(ground);
-		for (let i = 0; i < out.length; i++)
-			if ((surface.face[i] as number) >= 0)
-				out[i] = clamp((((surface.place[i * 3 + axis] as number) - low) / (high - low || 1) - step.from) / span);
-		return out;
+		const place = ground.planes.floats(surface.place[axis], surface.face.length);
+		return fieldBy(ground, (i) =>
+			(surface.face[i] as number) < 0
+				? 0
+				: clamp((((place[i] as number) - low) / (high - low || 1) - step.from) / span),
+		);
 	},
 };

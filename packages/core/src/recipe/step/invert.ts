@@ -13,8 +13,5 @@ export const invert: ShaperKind<Invert> = {
 	usual: { step: 'invert' },
 	dials: [],
 	reach: () => 0,
-	shaped(_step, field) {
-		for (let i = 0; i < field.length; i++) field[i] = 1 - (field[i] as number);
-		return field;
-	},
+	work: (_step, field, { planes, width, height }) => planes.run.levelField(field, width * height, 1, -1, 1),
 };

@@ -11,8 +11,9 @@ import {
 	strict,
 } from '../../shape/index.ts';
 import type { Ground, TapOf } from '../ground.ts';
+import type { Field } from '../planes.ts';
 
-/** How a source joins what the steps before it made. */
+/** How a source joins what the steps before it made; the kernels count them in this order. */
 export const mixings = ['replace', 'multiply', 'divide', 'screen', 'overlay', 'max', 'min', 'add', 'subtract'] as const;
 export type Mixing = (typeof mixings)[number];
 
@@ -57,7 +58,7 @@ export interface SourceKind<S extends Doing> extends KindBase<S> {
 	 * One tone, 0..1, for each cell; null where what it reads is not there. Cells where `only` is 0 may be left out: what
 	 * is made of chance is dear.
 	 */
-	field(step: S, ground: Ground, only: Float32Array | null): Float32Array | null;
+	field(step: S, ground: Ground, only: Field | null): Field | null;
 }
 
 /** A step that changes what there is. */
@@ -65,8 +66,8 @@ export interface ShaperKind<S extends Doing> extends KindBase<S> {
 	readonly takes: 'shaper';
 	/** Texels that it reads beside a cell. */
 	reach(step: S): number;
-	/** The field given may be used up. */
-	shaped(step: S, field: Float32Array, ground: Ground): Float32Array;
+	/** Changes a field in its place. */
+	work(step: S, field: Field, ground: Ground): void;
 }
 
 const base = { id, on: bool };
@@ -97,12 +98,13 @@ export const spaceChoice: ChoiceOf = {
 };
 export const unitDial = (of: string, label: string): DialOf => ({ of, label, least: 0, most: 1 });
 
-/** An empty field of a ground. */
-export const fieldOf = ({ width, height }: Ground): Float32Array => new Float32Array(width * height);
+/** A field of a ground, every cell as `toneOf` says. */
+export function fieldBy({ planes, width, height }: Ground, toneOf: (cell: number) => number): Field {
+	const field = planes.take(width * height);
+	const tones = planes.floats(field, width * height);
+	for (let i = 0; i < tones.length; i++) tones[i] = toneOf(i);
+	return field;
+}
 /** A8 of a ground as a field; null stays null. */
-export const toneField = (ground: Ground, tone: Uint8Array | null): Float32Array | null => {
-	if (!tone) return null;
-	const out = fieldOf(ground);
-	for (let i = 0; i < out.length; i++) out[i] = (tone[i] as number) / 255;
-	return out;
-};
+export const toneField = (ground: Ground, tone: Uint8Array | null): Field | null =>
+	tone && fieldBy(ground, (i) => (tone[i] as number) / 255);

@@ -1,5 +1,4 @@
 import { one, real, share } from '../../shape/index.ts';
-import { clamp } from '../spread.ts';
 import { type ShaperKind, shaperShape, unitDial } from './kind.ts';
 
 export interface Levels {
@@ -21,13 +20,9 @@ export const levels: ShaperKind<Levels> = {
 		{ of: 'gamma', label: 'Middle', least: 0.1, most: 10, ratio: true },
 	],
 	reach: () => 0,
-	shaped({ black, white, gamma }, field) {
+	work({ black, white, gamma }, field, { planes, width, height }) {
 		const range = white - black;
-		const power = 1 / Math.max(0.05, gamma);
-		for (let i = 0; i < field.length; i++) {
-			const v = clamp(((field[i] as number) - black) / (Math.abs(range) < 0.004 ? 0.004 : range));
-			field[i] = power === 1 ? v : v ** power;
-		}
-		return field;
+		const over = 1 / (Math.abs(range) < 0.004 ? 0.004 : range);
+		planes.run.levelField(field, width * height, black, over, 1 / Math.max(0.05, gamma));
 	},
 };

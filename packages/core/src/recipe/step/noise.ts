@@ -1,6 +1,5 @@
-import { noiseAt } from '../../raster/index.ts';
 import { one, share } from '../../shape/index.ts';
-import { contrasted, spread } from '../spread.ts';
+import { slopeOf, spread } from '../spread.ts';
 import {
 	type Chance,
 	chanceShape,
@@ -28,6 +27,8 @@ export const noise: SourceKind<Noise> = {
 	dear: true,
 	field({ space, size, seed, contrast }, ground, only) {
 		const k = 1 / Math.max(0.05, size);
-		return spread(ground, space, only, (x, y, z) => contrasted(noiseAt(x * k, y * k, z * k, seed), contrast));
+		return spread(ground, space, only, (places, count, out) =>
+			ground.planes.run.clouds(...places, count, k, k, k, seed, 1, 1, slopeOf(contrast), out),
+		);
 	},
 };

@@ -1,6 +1,6 @@
 import { degrees, one, pictureId, real } from '../../shape/index.ts';
 import { eachCell } from '../ground.ts';
-import { fieldOf, type SourceKind, sourceShape } from './kind.ts';
+import { type SourceKind, sourceShape } from './kind.ts';
 
 export interface TiledPicture {
 	readonly step: 'picture';
@@ -25,10 +25,12 @@ export const picture: SourceKind<TiledPicture> = {
 		const turn = (step.turn * Math.PI) / 180;
 		const [c, s] = [Math.cos(turn), Math.sin(turn)];
 		const side = Math.max(1, step.scale);
-		const out = fieldOf(ground);
+		const cells = ground.width * ground.height;
+		const out = ground.planes.take(cells);
+		const tones = ground.planes.floats(out, cells);
 		eachCell(ground, (cell, tx, ty) => {
 			const [x, y] = [tx / side, ty / side];
-			out[cell] = read(x * c + y * s, -x * s + y * c, ground.scale / side);
+			tones[cell] = read(x * c + y * s, -x * s + y * c, ground.scale / side);
 		});
 		return out;
 	},

@@ -1,6 +1,6 @@
 import { latticeValue } from '../../raster/index.ts';
 import { among, one, seed, share } from '../../shape/index.ts';
-import { fieldOf, type SourceKind, sourceShape, unitDial } from './kind.ts';
+import { fieldBy, type SourceKind, sourceShape, unitDial } from './kind.ts';
 
 /** One tone of chance for each island, part or face. */
 export interface Pieces {
@@ -39,11 +39,9 @@ export const pieces: SourceKind<Pieces> = {
 		const { surface } = ground;
 		if (!surface) return null;
 		const of = { island: surface.islandOf, part: surface.partOf, face: (face: number) => face }[by];
-		const out = fieldOf(ground);
-		for (let i = 0; i < out.length; i++) {
+		return fieldBy(ground, (i) => {
 			const face = surface.face[i] as number;
-			if (face >= 0) out[i] = low + (high - low) * latticeValue(of(face), 11, by.length, seed);
-		}
-		return out;
+			return face < 0 ? 0 : low + (high - low) * latticeValue(of(face), 11, by.length, seed);
+		});
 	},
 };

@@ -1,6 +1,6 @@
-import { latticeValue, noiseAt } from '../../raster/index.ts';
+import { latticeValue } from '../../raster/index.ts';
 import { degrees, one, real, share } from '../../shape/index.ts';
-import { along, smooth } from '../spread.ts';
+import { along } from '../spread.ts';
 import {
 	type Chance,
 	chanceShape,
@@ -43,26 +43,17 @@ export const scratches: SourceKind<Scratches> = {
 	choices: [spaceChoice],
 	dear: true,
 	field(step, ground, only) {
-		const { seed } = step;
+		const { seed, dense, thick } = step;
 		const k = 1 / Math.max(0.05, step.size);
-		return along(ground, step.space, only, (u, v, w) => {
-			let best = 0;
-			// Three families of lines, each in cells that chance fills and turns.
+		const { planes } = ground;
+		return along(ground, step.space, only, (places, count, out) => {
+			const turns = planes.take(6);
+			// Three families of lines, each turned by chance.
 			for (let n = 0; n < 3; n++) {
 				const turn = ((step.turn + (latticeValue(n, 0, 0, seed) - 0.5) * 2 * step.spread) * Math.PI) / 180;
-				const [c, s] = [Math.cos(turn), Math.sin(turn)];
-				const p = (u * c + v * s) * k;
-				const q = (-u * s + v * c) * k * 4 + 0.6 * noiseAt(p * 0.7, n * 9.1, w * 0.02, seed + 31);
-				const row = Math.floor(q);
-				const start = Math.floor(p + latticeValue(row, n, 1, seed) * 7);
-				const cell = latticeValue(start, row, n, seed + 7);
-				if (cell > step.dense) continue;
-				const inCell = p + latticeValue(row, n, 1, seed) * 7 - start;
-				const ends = smooth(0, 0.25, inCell) * smooth(1, 0.6, inCell);
-				const thick = 0.16 * step.thick * (0.4 + cell / Math.max(0.01, step.dense)) * ends;
-				best = Math.max(best, ends * (1 - smooth(thick * 0.5, thick + 0.02, Math.abs(q - row - 0.5))));
+				planes.floats(turns, 6).set([Math.cos(turn), Math.sin(turn)], n * 2);
 			}
-			return best;
+			planes.run.scratched(...places, count, k, turns, seed, dense, thick, out);
 		});
 	},
 };

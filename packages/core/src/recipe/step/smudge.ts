@@ -1,4 +1,3 @@
-import { blurAlong } from '../../raster/index.ts';
 import { degrees, one, real } from '../../shape/index.ts';
 import { type ShaperKind, shaperShape } from './kind.ts';
 
@@ -19,6 +18,14 @@ export const smudge: ShaperKind<Smudge> = {
 		{ of: 'turn', label: 'Turn', least: -180, most: 180, unit: '°' },
 	],
 	reach: ({ length }) => Math.ceil(length / 2) + 1,
-	shaped: ({ length, turn }, field, { width, height, scale }) =>
-		blurAlong(field, width, height, length / scale, (turn * Math.PI) / 180),
+	work({ length, turn }, field, { planes, width, height, scale }) {
+		const long = length / scale;
+		if (long < 0.5) return;
+		const by = Math.ceil(long / 2) + 1;
+		const wide = planes.take((width + 2 * by) * (height + 2 * by));
+		planes.run.widenField(field, width, height, by, wide);
+		const taps = Math.max(1, Math.min(65, Math.ceil(long)));
+		const angle = (turn * Math.PI) / 180;
+		planes.run.smudgeField(wide, width, height, by, taps, long, Math.cos(angle), Math.sin(angle), field);
+	},
 };

@@ -1,6 +1,5 @@
-import { latticeValue } from '../../raster/index.ts';
 import { one, share } from '../../shape/index.ts';
-import { smooth, spread } from '../spread.ts';
+import { spread } from '../spread.ts';
 import {
 	type Chance,
 	chanceShape,
@@ -18,24 +17,8 @@ export interface Speckle extends Chance {
 	readonly soft: number;
 }
 
-/** Dots: the nearest of the points that stand, one a cube, where chance has them, within their own radius. */
-function speckleAt(x: number, y: number, z: number, seed: number, amount: number, soft: number, flat: boolean): number {
-	const [ix, iy, iz] = [Math.floor(x), Math.floor(y), Math.floor(z)];
-	let best = 0;
-	for (let dz = flat ? 0 : -1; dz <= (flat ? 0 : 1); dz++)
-		for (let dy = -1; dy <= 1; dy++)
-			for (let dx = -1; dx <= 1; dx++) {
-				const [cx, cy, cz] = [ix + dx, iy + dy, iz + dz];
-				if (latticeValue(cx, cy, cz, seed + 3) > amount) continue;
-				const px = cx + latticeValue(cx, cy, cz, seed);
-				const py = cy + latticeValue(cx, cy, cz, seed + 1);
-				const pz = flat ? z : cz + latticeValue(cx, cy, cz, seed + 2);
-				const r = 0.12 + 0.33 * latticeValue(cx, cy, cz, seed + 4);
-				const d = Math.hypot(x - px, y - py, z - pz);
-				best = Math.max(best, 1 - smooth(r * (1 - soft), r * (1 + 0.001 + 0.3 * soft), d));
-			}
-	return best;
-}
+/** 32-bit numbers that the kernel wants for the dots around a cell. */
+const SCRATCH = 27 * 5;
 
 export const speckle: SourceKind<Speckle> = {
 	step: 'speckle',
@@ -48,7 +31,10 @@ export const speckle: SourceKind<Speckle> = {
 	dear: true,
 	field({ space, size, seed, dense, soft }, ground, only) {
 		const k = 1 / Math.max(0.05, size);
-		const flat = !ground.surface || space === 'sheet';
-		return spread(ground, space, only, (x, y, z) => speckleAt(x * k, y * k, z * k, seed, dense, soft, flat));
+		const flat = !ground.surface || space === 'sheet' ? 1 : 0;
+		const { planes } = ground;
+		return spread(ground, space, only, (places, count, out) =>
+			planes.run.speckle(...places, count, k, seed, dense, soft, flat, planes.take(SCRATCH), out),
+		);
 	},
 };

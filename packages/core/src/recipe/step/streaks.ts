@@ -1,6 +1,5 @@
-import { cloudsAt } from '../../raster/index.ts';
 import { among, one, real, share } from '../../shape/index.ts';
-import { contrasted, spread } from '../spread.ts';
+import { slopeOf, spread } from '../spread.ts';
 import {
 	type Axis,
 	axisChoice,
@@ -38,13 +37,10 @@ export const streaks: SourceKind<Streaks> = {
 	choices: [axisChoice, spaceChoice],
 	dear: true,
 	field(step, ground, only) {
-		const k = 1 / Math.max(0.05, step.size);
-		const axis = axisNumber[step.axis];
-		const thin = 1 / Math.max(1, step.stretch);
-		return spread(ground, step.space, only, (x, y, z) => {
-			const p = [x * k, y * k, z * k];
-			p[axis] = (p[axis] as number) * thin;
-			return contrasted(cloudsAt(p[0] as number, p[1] as number, p[2] as number, step.seed, 4, 0.6), step.contrast);
-		});
+		const scale = [0, 1, 2].map(() => 1 / Math.max(0.05, step.size)) as [number, number, number];
+		scale[axisNumber[step.axis]] /= Math.max(1, step.stretch);
+		return spread(ground, step.space, only, (places, count, out) =>
+			ground.planes.run.clouds(...places, count, ...scale, step.seed, 4, 0.6, slopeOf(step.contrast), out),
+		);
 	},
 };

@@ -1,7 +1,9 @@
-import { latticeValue, noiseAt } from '../../raster/index.ts';
 import { degrees, one, real } from '../../shape/index.ts';
-import { along, clamp } from '../spread.ts';
+import { along } from '../spread.ts';
 import { type Chance, chanceShape, type SourceKind, sizeDial, sourceShape, spaceChoice, usualChance } from './kind.ts';
+
+/** 32-bit numbers that the kernel wants for the strokes over a cell. */
+const SCRATCH = 9 * 5;
 
 /** Broken up as if laid with single strokes of a brush. */
 export interface Strokes extends Chance {
@@ -24,30 +26,22 @@ export const strokes: SourceKind<Strokes> = {
 	choices: [spaceChoice],
 	dear: true,
 	field(step, ground, only) {
-		const { seed } = step;
 		const k = 1 / Math.max(0.05, step.size);
 		const turn = (step.turn * Math.PI) / 180;
-		const [c, s] = [Math.cos(turn), Math.sin(turn)];
 		const long = Math.max(1, step.length);
-		return along(ground, step.space, only, (u, v, w) => {
-			let [top, tone] = [-1, 0];
-			const [p, q] = [((u * c + v * s) * k) / long, (-u * s + v * c) * k];
-			const [ip, iq] = [Math.floor(p), Math.floor(q)];
-			for (let dq = -1; dq <= 1; dq++)
-				for (let dp = -1; dp <= 1; dp++) {
-					const [a, b] = [ip + dp, iq + dq];
-					const order = latticeValue(a, b, 0, seed);
-					if (order < top) continue;
-					const x = p - a - 0.5 - 0.8 * (latticeValue(a, b, 1, seed) - 0.5);
-					const y = q - b - 0.5 - 0.8 * (latticeValue(a, b, 2, seed) - 0.5);
-					if (Math.abs(x) > 0.78 || Math.abs(y) > 0.62) continue;
-					// Bristles fray the ends.
-					const fray = 0.3 * noiseAt(q * 7, a * 3.7, w * 0.02, seed + 5);
-					if (Math.abs(x) > 0.78 - fray) continue;
-					top = order;
-					tone = 0.15 + 0.85 * latticeValue(a, b, 3, seed) - 0.25 * noiseAt(p * 1.5, q * 9, w * 0.02, seed + 9);
-				}
-			return clamp(tone);
-		});
+		const { planes } = ground;
+		return along(ground, step.space, only, (places, count, out) =>
+			planes.run.brushed(
+				...places,
+				count,
+				k,
+				Math.cos(turn),
+				Math.sin(turn),
+				long,
+				step.seed,
+				planes.take(SCRATCH),
+				out,
+			),
+		);
 	},
 };

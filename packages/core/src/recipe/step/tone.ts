@@ -1,5 +1,5 @@
 import { one, share } from '../../shape/index.ts';
-import { fieldOf, type SourceKind, sourceShape, unitDial } from './kind.ts';
+import { type SourceKind, sourceShape, unitDial } from './kind.ts';
 
 export interface Tone {
 	readonly step: 'tone';
@@ -13,5 +13,9 @@ export const tone: SourceKind<Tone> = {
 	shape: sourceShape({ step: one('tone'), value: share }),
 	usual: { step: 'tone', value: 0.5 },
 	dials: [unitDial('value', 'Tone')],
-	field: ({ value }, ground) => fieldOf(ground).fill(value),
+	field({ value }, { planes, width, height }) {
+		const field = planes.take(width * height);
+		planes.run.fillField(field, width * height, value);
+		return field;
+	},
 };

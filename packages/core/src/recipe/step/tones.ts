@@ -1,6 +1,6 @@
 import { withinTones } from '../../select/index.ts';
 import { one, share } from '../../shape/index.ts';
-import { fieldOf, type SourceKind, sourceShape, unitDial } from './kind.ts';
+import { fieldBy, type SourceKind, sourceShape, unitDial } from './kind.ts';
 import { tapped } from './tap.ts';
 
 /** A range of another layer's tones: `low` to `high` are whole, fading over `soft`. */
@@ -24,9 +24,9 @@ export const tones: SourceKind<Tones> = {
 		const tone = ground.tap(layer, 'tone');
 		const shape = ground.tap(layer, 'shape');
 		if (!tone || !shape) return null;
-		const out = fieldOf(ground);
-		for (let i = 0; i < out.length; i++)
-			out[i] = ((shape[i] as number) / 255) * withinTones((tone[i] as number) / 255, low, high, soft);
-		return out;
+		return fieldBy(
+			ground,
+			(i) => ((shape[i] as number) / 255) * withinTones((tone[i] as number) / 255, low, high, soft),
+		);
 	},
 };
