@@ -226,3 +226,64 @@ export function warpField(field: usize, clouds: usize, width: i32, height: i32, 
 @inline function slope(clouds: usize, a: i32, b: i32, by: f32, most: f32): f32 {
   return min(most, max(-most, (load<f32>(clouds + (<usize>b << 2)) - load<f32>(clouds + (<usize>a << 2))) * by));
 }
+
+/**
+ * A field as A8 of finer texels, `scale` a cell along a side, read between four cells: a rectangle whose first texel lies
+ * `x`, `y` texels into the field. `lines` is room for two rows of the rectangle.
+ */
+export function finerBytes(
+  field: usize,
+  width: i32,
+  height: i32,
+  scale: f32,
+  x: f32,
+  y: f32,
+  lines: usize,
+  out: usize,
+  outWidth: i32,
+  outHeight: i32,
+): void {
+  const cell: f32 = 1 / scale;
+  const pitch = <usize>(outWidth + 3 & ~3) << 2;
+  // Of the two rows of cells that a texel lies between: which they are, and where they stand, drawn out to its width.
+  let upper = lines, lower = lines + pitch, known = -1, knownLower = -1;
+  for (let row = 0; row < outHeight; row++) {
+    const cy = min(<f32>(height - 1), max<f32>(0, (<f32>row + 0.5 + y) * cell - 0.5));
+    const y0 = <i32>cy, y1 = min(y0 + 1, height - 1);
+    if (y0 != known) {
+      if (y0 == knownLower) {
+        const swap = upper;
+        upper = lower;
+        lower = swap;
+      } else drawnOut(field + (<usize>(y0 * width) << 2), width, cell, x, upper, outWidth);
+      known = y0;
+      knownLower = -1;
+    }
+    if (y1 != knownLower) {
+      drawnOut(field + (<usize>(y1 * width) << 2), width, cell, x, lower, outWidth);
+      knownLower = y1;
+    }
+    const t = f32x4.splat(cy - <f32>y0);
+    for (let column = 0; column < outWidth; column += 4, out += 4) {
+      const at = <usize>column << 2;
+      const v = f32x4.add(lean(v128.load(upper + at), v128.load(lower + at), t), f32x4.splat(0.5));
+      const n = i16x8.narrow_i32x4_s(i32x4.trunc_sat_f32x4_s(v), i32x4.splat(0));
+      const bytes = i32x4.extract_lane(i8x16.narrow_i16x8_u(n, n), 0);
+      if (column + 4 <= outWidth) store<u32>(out, bytes);
+      else {
+        for (let k = 0; k < outWidth - column; k++) store<u8>(out + <usize>k, bytes >> (k << 3));
+        out -= <usize>(4 - (outWidth - column));
+      }
+    }
+  }
+}
+
+/** A row of cells as 0..255 at the texels of a finer row. */
+function drawnOut(from: usize, width: i32, cell: f32, x: f32, out: usize, count: i32): void {
+  for (let column = 0; column < count; column++, out += 4) {
+    const cx = min(<f32>(width - 1), max<f32>(0, (<f32>column + 0.5 + x) * cell - 0.5));
+    const x0 = <i32>cx, x1 = min(x0 + 1, width - 1);
+    const a = load<f32>(from + (<usize>x0 << 2)), b = load<f32>(from + (<usize>x1 << 2));
+    store<f32>(out, min<f32>(1, max<f32>(0, a + (b - a) * (cx - <f32>x0))) * 255);
+  }
+}

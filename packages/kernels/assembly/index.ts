@@ -7,5 +7,5 @@ export { curveCoverage, gateCoverage, layColor, layInk, layMask, mixColor, wipeC
 export { smearDab } from "./smear";
 export { clouds } from "./noise";
 export { brushed, dripped, scratched, speckle } from "./chance";
-export { alongSurface, placeCells, putCells, takeCells, wantedCells } from "./ground";
-export { boxField, fillField, joinFields, levelField, smudgeField, toneBytes, warpField, widenField } from "./field";
+export { alongSurface, bandField, edgeSquares, placeCells, placeSome, putCells, rampCells, takeCells, wantedCells } from "./ground";
+export { boxField, fillField, finerBytes, joinFields, levelField, smudgeField, toneBytes, warpField, widenField } from "./field";

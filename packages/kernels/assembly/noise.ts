@@ -46,11 +46,6 @@ export function lattice(x: i32, y: i32, z: i32, s: i32): f32 {
 }
 
 // @ts-ignore: decorator
-@inline function mix(a: v128, b: v128, t: v128): v128 {
-  return f32x4.add(a, f32x4.mul(f32x4.sub(b, a), t));
-}
-
-// @ts-ignore: decorator
 @inline export function whole(v: v128): v128 {
   return i32x4.trunc_sat_f32x4_s(v);
 }
@@ -61,11 +56,26 @@ export function lattice(x: i32, y: i32, z: i32, s: i32): f32 {
   return i32x4.all_true(i32x4.eq(v, v128.shuffle<u32>(v, v, 0, 0, 0, 0)));
 }
 
-// The eight corners of the lattice cells that four places lie in, each a vector of four.
+// What the corners of the lattice cells that four places lie in make of noise there, each a vector of four: the factors
+// of 1, x, y, xy, z, xz, yz and xyz, the coordinates being their eased shares of the cell.
 let c0: v128 = i32x4.splat(0), c1: v128 = i32x4.splat(0), c2: v128 = i32x4.splat(0), c3: v128 = i32x4.splat(0);
 let c4: v128 = i32x4.splat(0), c5: v128 = i32x4.splat(0), c6: v128 = i32x4.splat(0), c7: v128 = i32x4.splat(0);
 
-/** Finds the corners' values; where all four lie in one cell, by two stirrings instead of eight. */
+// @ts-ignore: decorator
+@inline function factors(a: v128, b: v128, c: v128, d: v128, e: v128, f: v128, g: v128, h: v128): void {
+  const ab = f32x4.sub(b, a), cd = f32x4.sub(d, c), ef = f32x4.sub(f, e), gh = f32x4.sub(h, g);
+  const ac = f32x4.sub(c, a), eg = f32x4.sub(g, e), abcd = f32x4.sub(cd, ab), efgh = f32x4.sub(gh, ef);
+  c0 = a;
+  c1 = ab;
+  c2 = ac;
+  c3 = abcd;
+  c4 = f32x4.sub(e, a);
+  c5 = f32x4.sub(ef, ab);
+  c6 = f32x4.sub(eg, ac);
+  c7 = f32x4.sub(efgh, abcd);
+}
+
+/** Finds the factors; where all four lie in one cell, by two stirrings instead of eight. */
 function corners(ix: v128, iy: v128, iz: v128, s: i32): void {
   if (alike(ix) && alike(iy) && alike(iz)) {
     const x0 = i32x4.extract_lane(ix, 0) * AX, x1 = x0 + AX;
@@ -74,14 +84,16 @@ function corners(ix: v128, iy: v128, iz: v128, s: i32): void {
     const plane = i32x4(x0 ^ y0, x1 ^ y0, x0 ^ y1, x1 ^ y1);
     const near = stirred(v128.xor(plane, i32x4.splat(z0 ^ s)));
     const far = stirred(v128.xor(plane, i32x4.splat(z1 ^ s)));
-    c0 = v128.shuffle<u32>(near, near, 0, 0, 0, 0);
-    c1 = v128.shuffle<u32>(near, near, 1, 1, 1, 1);
-    c2 = v128.shuffle<u32>(near, near, 2, 2, 2, 2);
-    c3 = v128.shuffle<u32>(near, near, 3, 3, 3, 3);
-    c4 = v128.shuffle<u32>(far, far, 0, 0, 0, 0);
-    c5 = v128.shuffle<u32>(far, far, 1, 1, 1, 1);
-    c6 = v128.shuffle<u32>(far, far, 2, 2, 2, 2);
-    c7 = v128.shuffle<u32>(far, far, 3, 3, 3, 3);
+    factors(
+      v128.shuffle<u32>(near, near, 0, 0, 0, 0),
+      v128.shuffle<u32>(near, near, 1, 1, 1, 1),
+      v128.shuffle<u32>(near, near, 2, 2, 2, 2),
+      v128.shuffle<u32>(near, near, 3, 3, 3, 3),
+      v128.shuffle<u32>(far, far, 0, 0, 0, 0),
+      v128.shuffle<u32>(far, far, 1, 1, 1, 1),
+      v128.shuffle<u32>(far, far, 2, 2, 2, 2),
+      v128.shuffle<u32>(far, far, 3, 3, 3, 3),
+    );
     return;
   }
   const x0 = i32x4.mul(ix, i32x4.splat(AX)), x1 = i32x4.add(x0, i32x4.splat(AX));
@@ -89,22 +101,28 @@ function corners(ix: v128, iy: v128, iz: v128, s: i32): void {
   const z0 = i32x4.mul(iz, i32x4.splat(AZ)), z1 = i32x4.add(z0, i32x4.splat(AZ));
   const zs0 = v128.xor(z0, i32x4.splat(s)), zs1 = v128.xor(z1, i32x4.splat(s));
   const a = v128.xor(x0, y0), b = v128.xor(x1, y0), c = v128.xor(x0, y1), d = v128.xor(x1, y1);
-  c0 = stirred(v128.xor(a, zs0));
-  c1 = stirred(v128.xor(b, zs0));
-  c2 = stirred(v128.xor(c, zs0));
-  c3 = stirred(v128.xor(d, zs0));
-  c4 = stirred(v128.xor(a, zs1));
-  c5 = stirred(v128.xor(b, zs1));
-  c6 = stirred(v128.xor(c, zs1));
-  c7 = stirred(v128.xor(d, zs1));
+  factors(
+    stirred(v128.xor(a, zs0)),
+    stirred(v128.xor(b, zs0)),
+    stirred(v128.xor(c, zs0)),
+    stirred(v128.xor(d, zs0)),
+    stirred(v128.xor(a, zs1)),
+    stirred(v128.xor(b, zs1)),
+    stirred(v128.xor(c, zs1)),
+    stirred(v128.xor(d, zs1)),
+  );
 }
 
-/** Between the corners. */
+/** a + b·t */
+// @ts-ignore: decorator
+@inline function line(a: v128, b: v128, t: v128): v128 {
+  return f32x4.add(a, f32x4.mul(b, t));
+}
+
+/** Noise between the corners. */
 // @ts-ignore: decorator
 @inline function between(tx: v128, ty: v128, tz: v128): v128 {
-  const near = mix(mix(c0, c1, tx), mix(c2, c3, tx), ty);
-  const far = mix(mix(c4, c5, tx), mix(c6, c7, tx), ty);
-  return mix(near, far, tz);
+  return line(line(line(c0, c1, tx), line(c2, c3, tx), ty), line(line(c4, c5, tx), line(c6, c7, tx), ty), tz);
 }
 
 /** Smooth value noise at four places, 0..1, one value a unit. */
@@ -138,18 +156,16 @@ export function clouds(
     const s = seeded(seed + k * 101);
     const mx = f32x4.splat(kx * fine), my = f32x4.splat(ky * fine), mz = f32x4.splat(kz * fine);
     const w = f32x4.splat(weight);
-    let hx = i32x4.splat(0x7fffffff), hy = hx, hz = hx;
+    let hx = f32x4.splat(NaN), hy = hx, hz = hx;
     for (let at: usize = 0; at < bytes; at += 16) {
       const px = f32x4.mul(v128.load(x + at), mx), py = f32x4.mul(v128.load(y + at), my), pz = f32x4.mul(v128.load(z + at), mz);
       const fx = f32x4.floor(px), fy = f32x4.floor(py), fz = f32x4.floor(pz);
-      const ix = whole(fx), iy = whole(fy), iz = whole(fz);
       // Neighbours mostly lie in the cell of those before them.
-      const moved = v128.or(v128.or(v128.xor(ix, hx), v128.xor(iy, hy)), v128.xor(iz, hz));
-      if (v128.any_true(moved)) {
-        corners(ix, iy, iz, s);
-        hx = ix;
-        hy = iy;
-        hz = iz;
+      if (v128.any_true(v128.or(v128.or(f32x4.ne(fx, hx), f32x4.ne(fy, hy)), f32x4.ne(fz, hz)))) {
+        corners(whole(fx), whole(fy), whole(fz), s);
+        hx = fx;
+        hy = fy;
+        hz = fz;
       }
       const v = f32x4.mul(w, between(ease(f32x4.sub(px, fx)), ease(f32x4.sub(py, fy)), ease(f32x4.sub(pz, fz))));
       v128.store(out + at, k ? f32x4.add(v128.load(out + at), v) : v);

@@ -166,6 +166,21 @@ export interface KernelExports {
 	): void;
 	dripped(u: Ptr, v: Ptr, w: Ptr, count: number, k: number, fall: number, seed: number, dense: number, out: Ptr): void;
 	placeCells(cells: Ptr, width: number, height: number, table: Ptr, unit: 0 | 1, x: Ptr, y: Ptr, z: Ptr): void;
+	placeSome(
+		cell: Ptr,
+		x: Ptr,
+		y: Ptr,
+		count: number,
+		cells: Ptr,
+		x0: number,
+		y0: number,
+		step: number,
+		table: Ptr,
+		unit: 0 | 1,
+		toX: Ptr,
+		toY: Ptr,
+		toZ: Ptr,
+	): void;
 	wantedCells(cells: Ptr, only: Ptr, count: number, index: Ptr): number;
 	takeCells(index: Ptr, count: number, plane: Ptr, out: Ptr): void;
 	putCells(index: Ptr, count: number, values: Ptr, plane: Ptr): void;
@@ -188,4 +203,31 @@ export interface KernelExports {
 		out: Ptr,
 	): void;
 	warpField(field: Ptr, clouds: Ptr, width: number, height: number, by: number, most: number, out: Ptr): void;
+	rampCells(cells: Ptr, plane: Ptr, count: number, by: number, add: number, out: Ptr): void;
+	edgeSquares(
+		cells: Ptr,
+		width: number,
+		height: number,
+		islands: Ptr,
+		x0: number,
+		y0: number,
+		step: number,
+		edges: Ptr,
+		count: number,
+		reach: number,
+		out: Ptr,
+	): void;
+	bandField(field: Ptr, count: number, inner: number, end: number, reach: number): void;
+	finerBytes(
+		field: Ptr,
+		width: number,
+		height: number,
+		scale: number,
+		x: number,
+		y: number,
+		lines: Ptr,
+		out: Ptr,
+		outWidth: number,
+		outHeight: number,
+	): void;
 }

@@ -1,5 +1,5 @@
 import { type Layer, layerOf, type Sheet } from '../document/index.ts';
-import { fieldAt, grownRect, type Rect } from '../raster/index.ts';
+import { grownRect, type Rect } from '../raster/index.ts';
 import { isDear, recipeField, recipeReach, tapsOf, toneOfField, withPlanes } from '../recipe/index.ts';
 import { type IslandView, tilesOver } from '../scene/index.ts';
 import { ownMaskIdOf } from './derivedId.ts';
@@ -35,17 +35,15 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 	/** On cells of several texels, with no look over seams. */
 	const draft = (rect: Rect): Uint8Array => {
 		const wide = grownRect(rect, Math.ceil(reach / DRAFT + 1) * DRAFT);
-		const out = new Uint8Array(rect.width * rect.height);
-		withPlanes(means.kernels, (planes) => {
+		return withPlanes(means.kernels, (planes) => {
 			const ground = groundOf(means, planes, sheet, layer, wide, DRAFT);
-			const field = planes.floats(recipeField(recipe, ground), ground.width * ground.height);
-			for (let i = 0; i < out.length; i++) {
-				const x = ((i % rect.width) + 0.5 + rect.x - wide.x) / DRAFT;
-				const y = (Math.floor(i / rect.width) + 0.5 + rect.y - wide.y) / DRAFT;
-				out[i] = Math.round(255 * Math.min(1, Math.max(0, fieldAt(field, ground.width, ground.height, x, y))));
-			}
+			const field = recipeField(recipe, ground);
+			const [x, y, texels] = [rect.x - wide.x, rect.y - wide.y, rect.width * rect.height];
+			const [lines, out] = [planes.take(2 * rect.width + 8), planes.take(texels)];
+			const { width, height } = ground;
+			planes.run.finerBytes(field, width, height, DRAFT, x, y, lines, out, rect.width, rect.height);
+			return planes.bytes(out, texels).slice();
 		});
-		return out;
 	};
 	return {
 		id,
@@ -84,11 +82,10 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 			const out = new Uint8Array(rect.width * rect.height);
 			for (const view of views.views) {
 				const tone = seen(view.rect, view);
-				for (let i = 0; i < out.length; i++) {
-					if (views.owner[i] !== view.island) continue;
-					const row = rect.y + Math.floor(i / rect.width) - view.rect.y;
-					out[i] = tone[row * view.rect.width + rect.x + (i % rect.width) - view.rect.x] as number;
-				}
+				const [left, top] = [rect.x - view.rect.x, rect.y - view.rect.y];
+				for (let y = 0, i = 0; y < rect.height; y++)
+					for (let x = 0, from = (top + y) * view.rect.width + left; x < rect.width; x++, i++, from++)
+						if (views.owner[i] === view.island) out[i] = tone[from] as number;
 			}
 			return out;
 		},

@@ -64,6 +64,5 @@ export function groundOf(
 			const picture = pictures.stencil(id);
 			return picture ? (u, v, per) => pictureTexel(picture, u, v, per * picture.height, true).tone / 255 : null;
 		},
-		edges: (of, angle, most) => ground?.edgesIn(rect, step, of, angle, most, view) ?? null,
 	};
 }

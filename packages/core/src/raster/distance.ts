@@ -19,13 +19,15 @@ export function squaredDistances(
 	const v = new Int32Array(most);
 	const z = new Float64Array(most + 1);
 	const line = (start: number, step: number, count: number): void => {
-		let any = false;
+		let [any, all] = [false, true];
 		for (let i = 0; i < count; i++) {
 			f[i] = out[start + i * step] as number;
 			if (nearest) from[i] = nearest[start + i * step] as number;
 			if ((f[i] as number) < far) any = true;
+			if ((f[i] as number) > 0) all = false;
 		}
-		if (!any) return;
+		// Where nothing or all of a line lies in the set it stays as it is.
+		if (!any || all) return;
 		let k = 0;
 		v[0] = 0;
 		z[0] = -Infinity;

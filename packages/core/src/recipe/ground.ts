@@ -1,5 +1,5 @@
 import type { Ptr } from '@eppu/kernels';
-import type { Planes } from './planes.ts';
+import type { Field, Planes } from './planes.ts';
 import type { Triple } from './spread.ts';
 
 /** What a tap reads of a layer: its tone where it has any paint, its shape, or its mask. */
@@ -29,8 +29,6 @@ export interface Ground {
 	painted(): Uint8Array | null;
 	/** A picture's tone at u, v (repeating), 0..1; 1 where the picture is not there. */
 	picture(id: string): ((u: number, v: number, perCell: number) => number) | null;
-	/** Distance in texels to the nearest sharp edge of the model: those that stand out, or hollows. */
-	edges(of: 'edges' | 'hollows', angle: number, reach: number): Float32Array | null;
 }
 
 /** Cells that show another place than their own: their numbers, and the texel places whose tone they show. */
@@ -55,6 +53,11 @@ export interface SurfaceGround {
 	/** Lowest and highest place of the model along each axis. */
 	readonly low: readonly [number, number, number];
 	readonly high: readonly [number, number, number];
+	/**
+	 * Squares of the distances, in texels, to the nearest sharp edge of the model on the cell's own island, as far as
+	 * `reach` at least: those that stand out, or hollows, sharper than `angle` degrees. Infinity beyond.
+	 */
+	edges(of: 'edges' | 'hollows', angle: number, reach: number): Field;
 }
 
 /** Calls with each cell and the texel place whose tone it shows. */

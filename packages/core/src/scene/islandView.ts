@@ -30,6 +30,11 @@ export function islandView(scene: Scene, sheet: Sheet, rect: Rect, island: numbe
 	// The nearest of the island's own texels may lie as far beside the rectangle as the bleed is wide.
 	const wide = grownRect(rect, sheet.bleed);
 	const inside = ownFaces(scene, map, wide, island);
+	// Deep inside an island it shows itself.
+	if (!inside.includes(-1)) {
+		const none = { cell: new Uint32Array(0), x: new Float32Array(0), y: new Float32Array(0) };
+		return { island, rect, faces: ownFaces(scene, map, rect, island), over: none };
+	}
 	const nearest = new Int32Array(inside.length);
 	const distances = squaredDistances((i) => (inside[i] as number) >= 0, wide.width, wide.height, nearest);
 	const faces = new Int32Array(rect.width * rect.height).fill(-1);

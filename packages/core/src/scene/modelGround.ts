@@ -10,6 +10,7 @@ import { type SheetEdges, sheetEdges } from './sheetEdges.ts';
 
 /** What recipes read of a model on a sheet; made once and kept as long as the scene. */
 export interface ModelGround {
+	/** Of a whole tile it is what is remembered: not to be written to. */
 	facesIn(rect: Rect, step: number): Int32Array;
 	/** Seen from an island, cells have the places that they show. */
 	surfaceIn(planes: Planes, rect: Rect, step: number, view?: IslandView | null): SurfaceGround;
@@ -17,19 +18,10 @@ export interface ModelGround {
 	placeOf(face: number, x: number, y: number): readonly [number, number, number];
 	/** How a texel's step changes a coordinate of a face's places: [across, down]. */
 	slopeOf(face: number, axis: 0 | 1 | 2): readonly [number, number];
-	/** Distance to the nearest sharp edge, up to `reach`, beyond which it is `Infinity`. */
-	edgesIn(
-		rect: Rect,
-		step: number,
-		of: 'edges' | 'hollows',
-		angle: number,
-		reach: number,
-		view?: IslandView | null,
-	): Float32Array;
 }
 
-/** Tiles whose faces are remembered. */
-const MOST_TILES = 160;
+/** Tiles whose faces are remembered, 16 KB each. */
+const MOST_TILES = 2048;
 
 const known = new WeakMap<Scene, Map<string, ModelGround>>();
 
@@ -136,6 +128,8 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 		return faces;
 	};
 	const facesIn = (rect: Rect, step: number): Int32Array => {
+		const whole = rect.width === TILE && rect.height === TILE && rect.x % TILE === 0 && rect.y % TILE === 0;
+		if (whole && step === 1) return facesOf((rect.y / TILE) * tiles.cols + rect.x / TILE);
 		const [w, h] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
 		const out = new Int32Array(w * h).fill(-1);
 		for (const tile of tilesOfRect(tiles, rect)) {
@@ -143,11 +137,10 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 			const faces = facesOf(tile);
 			const part = meet(rect, { x: tx, y: ty, width: TILE, height: TILE });
 			if (step === 1) {
-				for (let row = 0; row < part.height; row++)
-					for (let x = 0; x < part.width; x++)
-						out[(part.y - rect.y + row) * w + part.x - rect.x + x] = faces[
-							(part.y - ty + row) * TILE + part.x - tx + x
-						] as number;
+				for (let row = 0; row < part.height; row++) {
+					const from = (part.y - ty + row) * TILE + part.x - tx;
+					out.set(faces.subarray(from, from + part.width), (part.y - rect.y + row) * w + part.x - rect.x);
+				}
 				continue;
 			}
 			const first = (from: number, corner: number): number => Math.max(0, Math.ceil((from - corner) / step - 0.5));
@@ -166,20 +159,6 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 	const valueAt = (face: number, k: number, x: number, y: number): number => {
 		const t = face * 18 + k * 3;
 		return (tables[t] as number) * x + (tables[t + 1] as number) * y + (tables[t + 2] as number);
-	};
-	/** Cells over seams have what their faces have at the places that they show. */
-	const putOver = ({ faces, over }: IslandView, planes: Planes, to: Triple, k: number, unit: 0 | 1): void => {
-		const out = to.map((plane) => planes.floats(plane, faces.length)) as [Float32Array, Float32Array, Float32Array];
-		for (let i = 0; i < over.cell.length; i++) {
-			const cell = over.cell[i] as number;
-			const [x, y] = [over.x[i] as number, over.y[i] as number];
-			const f = faces[cell] as number;
-			const [a, b, c] = [valueAt(f, k, x, y), valueAt(f, k + 1, x, y), valueAt(f, k + 2, x, y)];
-			const long = unit ? Math.sqrt(a * a + b * b + c * c) || 1 : 1;
-			out[0][cell] = a / long;
-			out[1][cell] = b / long;
-			out[2][cell] = c / long;
-		}
 	};
 	/** Numbers the faces of cells from 0 up, -1 where there is none; returns the faces in that order. */
 	const numberFaces = (faces: Int32Array, cells: Int32Array): number[] => {
@@ -223,17 +202,23 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 						const table = planes.take(numbered.length * 9);
 						const out = planes.floats(table, numbered.length * 9);
 						const [x, y] = [rect.x + step / 2, rect.y + step / 2];
-						numbered.forEach((f, n) => {
-							for (let c = 0; c < 3; c++) {
-								const t = f * 18 + (k + c) * 3;
-								out[n * 9 + c * 3] = (tables[t] as number) * step;
-								out[n * 9 + c * 3 + 1] = (tables[t + 1] as number) * step;
-								out[n * 9 + c * 3 + 2] = valueAt(f, k + c, x, y);
+						let n = 0;
+						for (const f of numbered)
+							for (let t = f * 18 + k * 3, end = t + 9; t < end; t += 3) {
+								const [across, down] = [tables[t] as number, tables[t + 1] as number];
+								out[n++] = across * step;
+								out[n++] = down * step;
+								out[n++] = across * x + down * y + (tables[t + 2] as number);
 							}
-						});
 						planes.run.placeCells(cells, width, face.length / width, table, unit, ...to);
+						if (!view?.over.cell.length) return;
+						const { cell } = view.over;
+						const [at, px, py] = [planes.take(cell.length), planes.take(cell.length), planes.take(cell.length)];
+						planes.ints(at, cell.length).set(cell);
+						planes.floats(px, cell.length).set(view.over.x);
+						planes.floats(py, cell.length).set(view.over.y);
+						planes.run.placeSome(at, px, py, cell.length, cells, x, y, step, table, unit, ...to);
 					});
-					if (view) putOver(view, planes, to, k, unit);
 					return to;
 				};
 			};
@@ -252,12 +237,12 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 				perTexel: texelOnModel(),
 				low: low as [number, number, number],
 				high: high as [number, number, number],
+				edges(of, angle, reach) {
+					edges ??= sheetEdges(mesh, topology, map, sheet);
+					const all = { rect, step, faces: face, cells, numbered, over: view?.over ?? null };
+					return edges.squares(planes, all, of, angle, reach);
+				},
 			};
-		},
-		edgesIn(rect, step, of, angle, reach, view = null) {
-			edges ??= sheetEdges(mesh, topology, map, sheet);
-			const cells = { rect, step, faces: view?.faces ?? facesIn(rect, step), over: view?.over ?? null };
-			return edges.distances(cells, of, angle, reach);
 		},
 	};
 }

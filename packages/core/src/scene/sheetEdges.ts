@@ -1,7 +1,8 @@
+import type { Ptr } from '@eppu/kernels';
 import type { TexelMap } from '../atlas/index.ts';
 import { type LaidMesh, sharpEdges, type Topology } from '../mesh/index.ts';
 import { grownRect, type Rect, tileRect, tilesOfRect } from '../raster/index.ts';
-import type { OverSeams } from '../recipe/index.ts';
+import type { Field, OverSeams, Planes } from '../recipe/index.ts';
 import { TILE } from '../surface/index.ts';
 
 /** A sharp edge where it lies on a sheet, in texels, and the island whose border or crease it is there. */
@@ -15,19 +16,22 @@ interface SheetEdge {
 	readonly out: boolean;
 }
 
-/** Cells to measure: the face that each shows, and those that show another place than their own. */
+/** Cells to measure, and those that show another place than their own. */
 export interface EdgeCells {
 	readonly rect: Rect;
 	/** Texels along a cell. */
 	readonly step: number;
 	readonly faces: Int32Array;
+	/** A plane of numbers of the faces, and those faces. */
+	readonly cells: Ptr;
+	readonly numbered: readonly number[];
 	readonly over: OverSeams | null;
 }
 
 /** The sharp edges of a model on one sheet. */
 export interface SheetEdges {
-	/** Texels to the nearest edge of the cell's own island, up to `reach`, beyond which it is `Infinity`. */
-	distances(cells: EdgeCells, of: 'edges' | 'hollows', angle: number, reach: number): Float32Array;
+	/** Squares of the distances, in texels, to the nearest edge of the cell's own island, up to `reach` at least; else Infinity. */
+	squares(planes: Planes, cells: EdgeCells, of: 'edges' | 'hollows', angle: number, reach: number): Field;
 }
 
 export function sheetEdges(
@@ -57,13 +61,20 @@ export function sheetEdges(
 			for (const tile of tilesOfRect(tiles, around)) inTile[tile]?.push(edges.length);
 			edges.push({ ax, ay, dx: bx - ax, dy: by - ay, island: islandOfFace[face] as number, angle, out });
 		}
+	/** In which search each edge was found last: it may touch many tiles. */
+	const found = new Uint32Array(edges.length);
+	let turn = 0;
 	const near = (rect: Rect, of: 'edges' | 'hollows', angle: number, reach: number): SheetEdge[] => {
-		const numbers = new Set(
-			tilesOfRect(tiles, grownRect(rect, Math.ceil(reach))).flatMap((tile) => inTile[tile] ?? []),
-		);
-		return [...numbers]
-			.map((n) => edges[n] as SheetEdge)
-			.filter((edge) => edge.angle >= angle && edge.out === (of === 'edges'));
+		const out: SheetEdge[] = [];
+		turn++;
+		for (const tile of tilesOfRect(tiles, grownRect(rect, Math.ceil(reach))))
+			for (const n of inTile[tile] as number[]) {
+				if (found[n] === turn) continue;
+				found[n] = turn;
+				const edge = edges[n] as SheetEdge;
+				if (edge.angle >= angle && edge.out === (of === 'edges')) out.push(edge);
+			}
+		return out;
 	};
 	const squareTo = ({ ax, ay, dx, dy }: SheetEdge, x: number, y: number): number => {
 		const [px, py] = [x - ax, y - ay];
@@ -71,44 +82,44 @@ export function sheetEdges(
 		return (px - t * dx) ** 2 + (py - t * dy) ** 2;
 	};
 	return {
-		distances({ rect, step, faces, over }, of, angle, reach) {
-			const out = new Float32Array(faces.length).fill(Infinity);
-			const own = faces.slice();
-			if (over) {
-				const shown = byTile(over, tiles.cols);
-				for (const cell of over.cell) own[cell] = -1;
-				for (const [tile, list] of shown) {
-					const candidates = near(tileRect(tiles, tile), of, angle, reach);
-					for (const i of list) {
-						const cell = over.cell[i] as number;
-						const island = islandOfFace[faces[cell] as number];
-						for (const edge of candidates)
-							if (edge.island === island)
-								out[cell] = Math.min(out[cell] as number, squareTo(edge, over.x[i] as number, over.y[i] as number));
-					}
+		squares(planes, { rect, step, faces, cells, numbered, over }, of, angle, reach) {
+			const { run } = planes;
+			const [width, height] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
+			const field = planes.take(faces.length);
+			run.fillField(field, faces.length, Infinity);
+			planes.within(() => {
+				const list = near(rect, of, angle, reach);
+				if (!list.length) return;
+				const edgesAt = planes.take(list.length * 5);
+				const [reals, wholes] = [planes.floats(edgesAt, list.length * 5), planes.ints(edgesAt, list.length * 5)];
+				for (let n = 0, at = 0; n < list.length; n++) {
+					const { ax, ay, dx, dy, island } = list[n] as SheetEdge;
+					reals[at++] = ax;
+					reals[at++] = ay;
+					reals[at++] = dx;
+					reals[at++] = dy;
+					wholes[at++] = island;
+				}
+				const islands = planes.take(numbered.length);
+				planes.ints(islands, numbered.length).set(numbered.map((face) => islandOfFace[face] as number));
+				const [x, y] = [rect.x + step / 2, rect.y + step / 2];
+				run.edgeSquares(cells, width, height, islands, x, y, step, edgesAt, list.length, reach, field);
+			});
+			if (!over) return field;
+			// What cells over seams show lies elsewhere.
+			const out = planes.floats(field, faces.length);
+			for (const cell of over.cell) out[cell] = Infinity;
+			for (const [tile, list] of byTile(over, tiles.cols)) {
+				const candidates = near(tileRect(tiles, tile), of, angle, reach);
+				for (const i of candidates.length ? list : []) {
+					const cell = over.cell[i] as number;
+					const island = islandOfFace[faces[cell] as number];
+					for (const edge of candidates)
+						if (edge.island === island)
+							out[cell] = Math.min(out[cell] as number, squareTo(edge, over.x[i] as number, over.y[i] as number));
 				}
 			}
-			const [w, h] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
-			for (const edge of near(rect, of, angle, reach)) {
-				const { ax, ay, dx, dy } = edge;
-				const x0 = Math.max(0, Math.floor((Math.min(ax, ax + dx) - reach - rect.x) / step));
-				const x1 = Math.min(w, Math.ceil((Math.max(ax, ax + dx) + reach - rect.x) / step));
-				const y0 = Math.max(0, Math.floor((Math.min(ay, ay + dy) - reach - rect.y) / step));
-				const y1 = Math.min(h, Math.ceil((Math.max(ay, ay + dy) + reach - rect.y) / step));
-				for (let cy = y0; cy < y1; cy++)
-					for (let cx = x0; cx < x1; cx++) {
-						const i = cy * w + cx;
-						const f = own[i] as number;
-						if (f < 0 || islandOfFace[f] !== edge.island) continue;
-						const d = squareTo(edge, rect.x + (cx + 0.5) * step, rect.y + (cy + 0.5) * step);
-						if (d < (out[i] as number)) out[i] = d;
-					}
-			}
-			for (let i = 0; i < out.length; i++) {
-				const d = Math.sqrt(out[i] as number);
-				out[i] = d <= reach ? d : Infinity;
-			}
-			return out;
+			return field;
 		},
 	};
 }

@@ -1,6 +1,5 @@
 import { among, one, real, share } from '../../shape/index.ts';
-import { smooth } from '../spread.ts';
-import { fieldBy, type SourceKind, sourceShape, unitDial } from './kind.ts';
+import { type SourceKind, sourceShape, unitDial } from './kind.ts';
 
 /** A band along the model's edges that are sharper than `angle` degrees: those that stand out, or hollows. */
 export interface Edges {
@@ -38,11 +37,12 @@ export const edges: SourceKind<Edges> = {
 			],
 		},
 	],
-	field({ of, angle, width, soft }, ground) {
+	field({ of, angle, width, soft }, { planes, surface }) {
+		if (!surface) return null;
 		const reach = width * (1 + soft);
 		const inner = width * (1 - soft);
-		const distance = ground.edges(of, angle, reach);
-		const end = Math.max(reach, inner + 0.7);
-		return distance && fieldBy(ground, (i) => 1 - smooth(inner, end, distance[i] as number));
+		const field = surface.edges(of, angle, reach);
+		planes.run.bandField(field, surface.face.length, inner, Math.max(reach, inner + 0.7), reach);
+		return field;
 	},
 };

@@ -1,6 +1,5 @@
 import { among, one, real } from '../../shape/index.ts';
-import { clamp } from '../spread.ts';
-import { type Axis, axisChoice, axisNumber, fieldBy, type SourceKind, sourceShape } from './kind.ts';
+import { type Axis, axisChoice, axisNumber, type SourceKind, sourceShape } from './kind.ts';
 
 /** How far the surface looks towards a direction: 1 straight towards it, 0 at `spread` degrees from it. */
 export interface Facing {
@@ -38,9 +37,10 @@ export const facing: SourceKind<Facing> = {
 		if (!surface) return null;
 		const axis = axisNumber[step.axis];
 		const least = Math.cos((step.spread * Math.PI) / 180);
-		const normal = ground.planes.floats(surface.normal[axis], surface.face.length);
-		return fieldBy(ground, (i) =>
-			(surface.face[i] as number) < 0 ? 0 : clamp(((normal[i] as number) * step.way - least) / (1 - least || 1e-6)),
-		);
+		const cells = surface.face.length;
+		const field = ground.planes.take(cells);
+		const over = 1 / (1 - least || 1e-6);
+		ground.planes.run.rampCells(surface.cells, surface.normal[axis], cells, step.way * over, -least * over, field);
+		return field;
 	},
 };

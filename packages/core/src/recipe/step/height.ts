@@ -1,6 +1,5 @@
 import { among, one, real } from '../../shape/index.ts';
-import { clamp } from '../spread.ts';
-import { type Axis, axisChoice, axisNumber, fieldBy, type SourceKind, sourceShape } from './kind.ts';
+import { type Axis, axisChoice, axisNumber, type SourceKind, sourceShape } from './kind.ts';
 
 /** From 0 at `from` to 1 at `to`, in shares of the model's height along the axis. */
 export interface Height {
@@ -27,11 +26,10 @@ export const height: SourceKind<Height> = {
 		const axis = axisNumber[step.axis];
 		const [low, high] = [surface.low[axis] as number, surface.high[axis] as number];
 		const span = step.to - step.from || 1e-4;
-		const place = ground.planes.floats(surface.place[axis], surface.face.length);
-		return fieldBy(ground, (i) =>
-			(surface.face[i] as number) < 0
-				? 0
-				: clamp((((place[i] as number) - low) / (high - low || 1) - step.from) / span),
-		);
+		const cells = surface.face.length;
+		const field = ground.planes.take(cells);
+		const by = 1 / ((high - low || 1) * span);
+		ground.planes.run.rampCells(surface.cells, surface.place[axis], cells, by, -low * by - step.from / span, field);
+		return field;
 	},
 };
