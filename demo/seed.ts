@@ -2,7 +2,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { coverPicture, encodePng } from '@eppu/core/format';
-import { dataFile, openSourceStore, packDelta } from '@eppu/server/store';
+import { dataFile, keepMade, openSourceStore, packDelta } from '@eppu/server/store';
 import { makeDemoProjects } from './projects.ts';
 
 const file = process.argv[2] ?? dataFile();
@@ -18,6 +18,8 @@ if (!here.has('demo-smoker') || !here.has('demo-hive'))
 		store.create(engine.project, [model], { desk, tiles });
 		const cover = encodePng(coverPicture(engine, view, 480, 320));
 		store.putCover(engine.project.id, Buffer.from(cover));
+		// The first visit finds it as it was left.
+		keepMade(store.made, engine);
 		// The meshes stand beside the scripts that made them, for whoever wants to open them elsewhere.
 		writeFileSync(new URL(`./out/${model.name}`, import.meta.url), model.bytes);
 		console.log(

@@ -1,7 +1,8 @@
 // Makes what is built before anything else runs: the kernels' WebAssembly and the compiled document schema.
 // Each is made only where its sources are newer than what was made.
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdirSync, readdirSync, statSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -49,4 +50,26 @@ const { makeValidators, validators } = await import('./validators.mjs');
 if (stale(validators, ...sources('packages/core/src'))) {
 	await makeValidators(root);
 	console.log(`made ${validators}`);
+}
+
+// Results that are kept are of use only to the very code that made them: a name for it, by what it says.
+const filesOf = (folder) =>
+	readdirSync(join(root, folder), { withFileTypes: true })
+		.sort((a, b) => (a.name < b.name ? -1 : 1))
+		.flatMap((entry) =>
+			entry.isDirectory()
+				? entry.name === 'gen'
+					? []
+					: filesOf(`${folder}/${entry.name}`)
+				: [`${folder}/${entry.name}`],
+		);
+const code = createHash('sha256');
+for (const file of [...filesOf('packages/core/src'), ...filesOf('packages/kernels/assembly'), fonts])
+	code.update(file).update(readFileSync(join(root, file)));
+const version = 'packages/core/src/derive/gen/version.js';
+const says = `export const madeWith = '${code.digest('hex').slice(0, 24)}';\n`;
+if (!existsSync(join(root, version)) || readFileSync(join(root, version), 'utf8') !== says) {
+	mkdirSync(join(root, 'packages/core/src/derive/gen'), { recursive: true });
+	writeFileSync(join(root, version), says);
+	console.log(`made ${version}`);
 }

@@ -5,7 +5,15 @@ import { type Engine, openEngine } from '@eppu/core/engine';
 import { fileName, sheetPng, unpackPicture } from '@eppu/core/format';
 import { type LaidMesh, readModel } from '@eppu/core/mesh';
 import { loadKernels } from '@eppu/kernels/node';
-import { dataFile, keptTiles, openSourceStore, type ProjectCard, type Store } from '@eppu/server/store';
+import {
+	bringMade,
+	dataFile,
+	keepMade,
+	keptTiles,
+	openSourceStore,
+	type ProjectCard,
+	type Store,
+} from '@eppu/server/store';
 
 /** What the caller asked for cannot be done; the text says why. */
 export class CliError extends Error {
@@ -90,6 +98,7 @@ export async function exportProject(options: ExportOptions): Promise<string[]> {
 				}.`,
 			);
 		const engine = await openKept(store, card.id);
+		bringMade(store.made, engine);
 		const sheets = engine.project.sheets.filter(
 			(sheet) => !options.sheet || sheet.name.toLowerCase() === options.sheet.toLowerCase(),
 		);
@@ -98,7 +107,7 @@ export async function exportProject(options: ExportOptions): Promise<string[]> {
 				`"${card.name}" has no sheet "${options.sheet}". It has: ${engine.project.sheets.map((sheet) => sheet.name).join(', ')}.`,
 			);
 		mkdirSync(options.out, { recursive: true });
-		return sheets.map((sheet) => {
+		const written = sheets.map((sheet) => {
 			const width = options.size === undefined ? sheet.width : Number(options.size);
 			if (!Number.isInteger(width) || width < 1 || width > sheet.width)
 				throw new CliError(`"${sheet.name}" is ${sheet.width} texels wide; --size takes 1 to ${sheet.width}.`);
@@ -107,6 +116,8 @@ export async function exportProject(options: ExportOptions): Promise<string[]> {
 			writeFileSync(file, sheetPng(engine, sheet.id, { width, height }));
 			return file;
 		});
+		keepMade(store.made, engine);
+		return written;
 	} finally {
 		store.close();
 	}

@@ -160,6 +160,31 @@ describe('two hands on one project', () => {
 	});
 });
 
+describe('computed pictures', () => {
+	test('are given under their names, and what was used longest ago goes first where there are too many', async () => {
+		const file = join(dirname(here.file), 'made.db');
+		const { made, close } = openSourceStore(file);
+		const bytes = (value: number): Uint8Array => new Uint8Array(100).fill(value);
+		['a', 'b', 'c'].forEach((name, i) => {
+			made.put(name, bytes(i), i);
+		});
+		expect(made.get('b', 3)?.equals(bytes(1))).toBe(true);
+		expect(made.get('nobody')).toBeNull();
+		// Used again after more than a day, it is among the latest.
+		expect(made.get('a', 2 * DAY)?.equals(bytes(0))).toBe(true);
+		made.put('d', bytes(3), 2 * DAY + 1, 300);
+		expect(['a', 'b', 'c', 'd'].filter((name) => made.has(name))).toEqual(['a', 'c', 'd']);
+		close();
+	});
+
+	test('are served as they are, and what is not there is no error', async () => {
+		here.store.made.put('name', new Uint8Array([1, 2, 3]));
+		const there = await fetch(`${here.url}/api/made/name`);
+		expect([there.status, [...new Uint8Array(await there.arrayBuffer())]]).toEqual([200, [1, 2, 3]]);
+		expect((await fetch(`${here.url}/api/made/other`)).status).toBe(204);
+	});
+});
+
 describe('sweeping', () => {
 	test('lets go of what was deleted long ago and of texels that nothing names, and of nothing else', async () => {
 		const [gone, stays] = [await here.made(), await here.made()];
@@ -224,8 +249,9 @@ describe('the file', () => {
 		expect(one.store.problems()).toEqual([]);
 		one.close();
 		const db = new LibSql(one.file);
-		db.exec('delete from __drizzle_migrations where created_at = (select max(created_at) from __drizzle_migrations)');
-		db.exec('drop table past_tile; drop table revision; alter table project drop column origin');
+		// As it stood before the third migration.
+		db.exec('delete from __drizzle_migrations where id > 2');
+		db.exec('drop table made; drop table past_tile; drop table revision; alter table project drop column origin');
 		const again = openSourceStore(one.file);
 		expect(again.list()).toHaveLength(1);
 		expect(readdirSync(join(dirname(one.file), 'before-migrations'))).toContain('test.db.before-3');

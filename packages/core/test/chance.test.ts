@@ -406,3 +406,162 @@ test('places and normals are what their faces say, and ways along a surface lie 
 		),
 	);
 });
+
+/** A plane of whole numbers; past its end there is what must not be looked at. */
+const putInts = (planes: Planes, values: readonly number[]): Ptr => {
+	const at = planes.take(values.length);
+	planes.ints(at, values.length + 3).fill(0x7ffffff0);
+	planes.ints(at, values.length).set(values);
+	return at;
+};
+
+test('edges: bands along those of the cell’s own island, as wide and soft as they are told', () => {
+	const at = fc.double({ min: -20, max: 60, noNaN: true });
+	const edge = fc.record({ ax: at, ay: at, bx: at, by: at, island: fc.integer({ min: 0, max: 2 }) });
+	const size = fc.integer({ min: 1, max: 23 });
+	fc.assert(
+		fc.property(
+			size,
+			size,
+			fc.array(edge, { maxLength: 5 }),
+			fc.constantFrom(1, 4),
+			fc.double({ min: 0.5, max: 20, noNaN: true }),
+			share,
+			(width, height, edges, step, wide, soft) =>
+				withPlanes(kernels, (planes) => {
+					const faces = Array.from({ length: width * height }, (_, i) => (i % 7) - 1);
+					const islands = [0, 0, 1, 1, 2, 2];
+					const cells = putInts(planes, faces);
+					const list = planes.take(edges.length * 5);
+					edges.forEach(({ ax, ay, bx, by, island }, n) => {
+						planes.floats(list, edges.length * 5).set([ax, ay, bx - ax, by - ay], n * 5);
+						planes.ints(list, edges.length * 5)[n * 5 + 4] = island;
+					});
+					const field = planes.take(faces.length);
+					const [inner, reach] = [wide * (1 - soft), wide * (1 + soft)];
+					const end = Math.max(reach, inner + 0.7);
+					planes.run.fillField(field, faces.length, Infinity);
+					const of = putInts(planes, islands);
+					planes.run.edgeSquares(cells, width, height, of, 3, 5, step, list, edges.length, reach, field);
+					planes.run.bandField(field, faces.length, inner, end, reach);
+					const got = planes.floats(field, faces.length);
+					faces.forEach((face, i) => {
+						const [x, y] = [3 + (i % width) * step, 5 + Math.floor(i / width) * step];
+						const own = edges.filter(({ island }) => face >= 0 && island === islands[face]);
+						const distance = Math.min(
+							...own.map(({ ax, ay, bx, by }) => {
+								const [dx, dy] = [bx - ax, by - ay];
+								const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1e-9)));
+								return Math.hypot(x - ax - t * dx, y - ay - t * dy);
+							}),
+						);
+						const t = Math.min(1, Math.max(0, (distance - inner) / (end - inner)));
+						const tone = distance > reach ? 0 : 1 - t * t * (3 - 2 * t);
+						// On the rim itself single precision may fall either way.
+						if (Math.abs(distance - reach) > 1e-3) expect(Math.abs((got[i] as number) - tone)).toBeLessThan(2 / 255);
+					});
+				}),
+		),
+	);
+});
+
+test('ramps and places of cells that show other places', () => {
+	const real = fc.double({ min: -2, max: 2, noNaN: true });
+	fc.assert(
+		fc.property(
+			fc.array(fc.tuple(fc.integer({ min: -1, max: 2 }), real, real, real), { minLength: 1, maxLength: 30 }),
+			real,
+			real,
+			fc.array(real, { minLength: 27, maxLength: 27 }),
+			fc.constantFrom(0, 1),
+			(rows, by, add, table, unit) =>
+				withPlanes(kernels, (planes) => {
+					const cells = putInts(
+						planes,
+						rows.map(([face]) => face),
+					);
+					const plane = put(
+						planes,
+						rows.map(([, v]) => v),
+					);
+					const out = planes.take(rows.length);
+					planes.run.rampCells(cells, plane, rows.length, by, add, out);
+					rows.forEach(([face, v], i) => {
+						const tone = face < 0 ? 0 : Math.min(1, Math.max(0, v * by + add));
+						expect(planes.floats(out, rows.length)[i]).toBeCloseTo(tone, 4);
+					});
+					const some = rows.flatMap(([face], i) => (face >= 0 ? [i] : []));
+					const to = [0, 1, 2].map(() => planes.take(rows.length)) as [Ptr, Ptr, Ptr];
+					const [px, py] = [2, 3].map((k) =>
+						put(
+							planes,
+							some.map((i) => (rows[i] as number[])[k] as number),
+						),
+					) as [Ptr, Ptr];
+					planes.run.placeSome(
+						putInts(planes, some),
+						px,
+						py,
+						some.length,
+						cells,
+						0.5,
+						-1,
+						2,
+						put(planes, table),
+						unit as 0 | 1,
+						...to,
+					);
+					for (const i of some) {
+						const [face, , x, y] = rows[i] as [number, number, number, number];
+						const plain = [0, 1, 2].map((k) => {
+							const t = face * 9 + k * 3;
+							return (
+								((table[t] as number) * (x - 0.5)) / 2 +
+								((table[t + 1] as number) * (y + 1)) / 2 +
+								(table[t + 2] as number)
+							);
+						});
+						const long = unit ? Math.hypot(...plain) : 1;
+						if (long < 0.05) continue;
+						plain.forEach((v, k) => {
+							expect(planes.floats(to[k as 0 | 1 | 2], rows.length)[i]).toBeCloseTo(v / long, 3);
+						});
+					}
+				}),
+		),
+	);
+});
+
+test('a draft drawn out to texels lies between its cells', () => {
+	fc.assert(
+		fc.property(
+			fieldArb,
+			fc.integer({ min: 1, max: 70 }),
+			fc.integer({ min: 1, max: 30 }),
+			fc.integer({ min: 0, max: 9 }),
+			({ width, height, tones }, outWidth, outHeight, off) =>
+				withPlanes(kernels, (planes) => {
+					for (let i = 0; i < tones.length; i++) tones[i] = Math.min(1, tones[i] as number);
+					const [lines, out] = [planes.take(2 * outWidth + 8), planes.take(outWidth * outHeight)];
+					planes.run.finerBytes(
+						put(planes, [...tones]),
+						width,
+						height,
+						4,
+						off,
+						off + 1,
+						lines,
+						out,
+						outWidth,
+						outHeight,
+					);
+					const got = planes.bytes(out, outWidth * outHeight);
+					for (let i = 0; i < got.length; i++) {
+						const [x, y] = [(i % outWidth) + 0.5 + off, Math.floor(i / outWidth) + 1.5 + off];
+						const tone = 255 * fieldAt(tones, width, height, x / 4, y / 4);
+						expect(Math.abs((got[i] as number) - tone)).toBeLessThan(0.51);
+					}
+				}),
+		),
+	);
+});

@@ -247,7 +247,8 @@ export function edgeSquares(
         let nearer = f32x4.lt(square, before);
         if (column + 3 > right) nearer = v128.and(nearer, i32x4.le_s(i32x4(0, 1, 2, 3), i32x4.splat(right - column)));
         if (!v128.any_true(nearer)) continue;
-        const face = v128.load(cells + at);
+        // Past what is wanted there may be anything.
+        const face = v128.bitselect(v128.load(cells + at), i32x4.splat(-1), nearer);
         const own = i32x4(
           islandOf(islands, i32x4.extract_lane(face, 0)),
           islandOf(islands, i32x4.extract_lane(face, 1)),

@@ -230,4 +230,5 @@ export interface KernelExports {
 		outWidth: number,
 		outHeight: number,
 	): void;
+	hashBytes(at: Ptr, bytes: number, seed: number, out: Ptr): void;
 }

@@ -141,6 +141,12 @@ export function createApp({ store, site, log, ...guardOptions }: AppOptions): Ex
 		store.restore(id(request));
 		response.json({});
 	});
+	app.get('/api/made/:name', (request, response) => {
+		const bytes = store.made.get(String(request.params.name));
+		// Nothing is no error: whoever asks computes it.
+		if (!bytes) return void response.status(204).end();
+		response.type('application/octet-stream').set('Cache-Control', 'private, max-age=31536000, immutable').send(bytes);
+	});
 	app.use('/api/library', libraryRoutes(store.library));
 	app.use(
 		'/api',

@@ -5,6 +5,7 @@ export type { ProjectCard } from './cards.ts';
 export { isFull } from './database.ts';
 export { StoreError } from './error.ts';
 export { type Library, type LibraryItem, type LibraryKind, libraryKinds } from './library.ts';
+export { bringMade, keepMade } from './made.ts';
 export type { Save, Saved, StoredProject } from './revisions.ts';
 export { openStore, type Store } from './store.ts';
 export { keptTiles, packDelta, sha256 } from './tiles.ts';

@@ -106,3 +106,15 @@ export const library = sqliteTable('library', {
 	body: blob('body', { mode: 'buffer' }).notNull(),
 	createdAt: integer('created_at').notNull(),
 });
+
+/** Pictures that were computed, by names that say all that they depend on: whoever lets go of them computes them again. */
+export const made = sqliteTable(
+	'made',
+	{
+		name: text('name').primaryKey(),
+		bytes: blob('bytes', { mode: 'buffer' }).notNull(),
+		length: integer('length').notNull(),
+		usedAt: integer('used_at').notNull(),
+	},
+	(table) => [index('made_used').on(table.usedAt)],
+);

@@ -1,6 +1,7 @@
 import { projectCards } from './cards.ts';
 import { openDatabase } from './database.ts';
 import { openLibrary } from './library.ts';
+import { madeStore } from './made.ts';
 import { projectRevisions } from './revisions.ts';
 import { projectRows } from './rows.ts';
 import { upkeep } from './upkeep.ts';
@@ -14,6 +15,7 @@ export function openStore(file: string, migrationsFolder: string) {
 	return {
 		close: opened.close,
 		library: openLibrary(opened.db),
+		made: madeStore(opened),
 		...projectCards(opened, rows),
 		...projectRevisions(opened, rows),
 		...upkeep(opened),

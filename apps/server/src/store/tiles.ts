@@ -190,19 +190,15 @@ export function tileProblems(shapes: ReadonlyMap<string, SurfaceShape>, list: re
 	});
 }
 
-/** A delta as it is stored: texels deflated, with their hashes. */
-export const packDelta = ({ tiles: list }: Delta): PackedTile[] =>
-	list.map(({ surface, index, count = 1, value, texels }) => {
-		if (!texels) return { surface, index, count, value: value ?? 0, hash: null, blob: null };
-		return {
-			surface,
-			index,
-			count: 1,
-			value: null,
-			hash: sha256(texels),
-			blob: deflateRawSync(texels, { level: 1 }),
-		};
-	});
+/** A tile as it is stored: texels deflated, with their hash. */
+export function packedTile({ surface, index, count = 1, value, texels }: KeptTile): PackedTile {
+	if (!texels) return { surface, index, count, value: value ?? 0, hash: null, blob: null };
+	const blob = deflateRawSync(texels, { level: 1 });
+	return { surface, index, count: 1, value: null, hash: sha256(texels), blob };
+}
+
+/** A delta as it is stored. */
+export const packDelta = ({ tiles: list }: Delta): PackedTile[] => list.map(packedTile);
 
 /** Stored tiles as the engine opens them. */
 export function* keptTiles(list: Iterable<readonly PackedTile[]>): Iterable<KeptTile> {

@@ -10,6 +10,7 @@ import type { FromStudio, Outline, Said, StudioToKeeper, ToStudio, ToStudioLine 
 import { fetchProject, OpenError } from './fetchProject.ts';
 import { KEEP_MS, type Studio } from './hears/ear.ts';
 import { earFor } from './hears/list.ts';
+import { bringMade, keepMade } from './madeStore.ts';
 import { fetchPicture, lookAt } from './pictures.ts';
 import { namesOf, picturesOfSaid } from './projectFile.ts';
 import { createPump } from './pump.ts';
@@ -125,10 +126,18 @@ function rest(): void {
 	}, 350);
 }
 
+/** The turn of which all that was computed is kept. */
+let madeTurn = -1;
 let coverFrom = homeCamera;
 function makeCover(): void {
 	// What is still to be computed is not waited for: the hand rests again when it is done.
-	if (!engine || engine.stroking || !coverDue || engine.due) return;
+	if (!engine || engine.stroking || engine.due) return;
+	const [open, turn] = [engine, engine.turn];
+	if (turn !== madeTurn) {
+		madeTurn = turn;
+		void keepMade(open, () => open === engine && !open.stroking && open.turn === turn);
+	}
+	if (!coverDue) return;
 	coverDue = false;
 	const png = encodePng(coverPicture(engine, coverFrom, 480, 320));
 	keep({ say: 'cover', project: engine.project.id, png }, [png.buffer]);
@@ -185,6 +194,8 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 				...picturesNamed(opened.project),
 			].map((id) => (id ? fetchPicture(opened, id) : undefined)),
 		);
+		opened.renew();
+		await bringMade(opened);
 		if (found.desk) coverFrom = found.desk.camera;
 		keep({ say: 'based', project: id, revision: found.revision });
 		heardUpTo = 0;
@@ -198,6 +209,7 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 			leftOut: namesOf(opened, opened.leftOut),
 		});
 		settling.reset();
+		madeTurn = -1;
 		selectionShown = -1;
 		redo(opened, said);
 		const first = found.desk?.sheet;

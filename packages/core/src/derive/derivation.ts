@@ -43,6 +43,13 @@ export interface Derivation {
 	refresh(stop: () => boolean): Map<Id, Set<number>>;
 	/** Computes all that is due of a sheet, or of all; true where there was anything. The next refresh tells its tiles. */
 	settle(sheet?: Id): boolean;
+	/**
+	 * A computed surface was put in its place, with the tiles over seams that its tiles read: nothing of it is due. False
+	 * where there is no such surface.
+	 */
+	taken(surface: SurfaceId, far: Iterable<readonly [number, readonly number[]]>): boolean;
+	/** Tiles over seams that a surface's tiles read; null where it is not there, or not all of it is computed. */
+	farOf(surface: SurfaceId): (readonly [number, readonly number[]])[] | null;
 	/** Something is to be computed, or to be told. */
 	readonly due: boolean;
 	/** Tiles still to be computed. */
@@ -227,6 +234,20 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 			const due = order.some((each) => each.stale.size > 0 && (only === undefined || each.sheet === only));
 			computeDue(() => false, only);
 			return due;
+		},
+		taken(id, far) {
+			const each = kept.get(id);
+			if (!each) return false;
+			each.stale.clear();
+			each.drafts.clear();
+			each.far.clear();
+			for (const [from, list] of far) each.far.set(from, new Set(list));
+			for (let tile = 0; tile < each.surface.kinds.length; tile++) note(each.sheet, tile);
+			return true;
+		},
+		farOf(id) {
+			const each = kept.get(id);
+			return each && each.stale.size === 0 ? [...each.far].map(([from, list]) => [from, [...list]]) : null;
 		},
 		drop() {
 			for (const each of kept.values()) forget(each);

@@ -1,3 +1,4 @@
+export { nameDerived } from './contents.ts';
 export { createDerivation, type Derivation } from './derivation.ts';
 export { fillIdOf, isComputed, ownMaskIdOf } from './derivedId.ts';
 export { layersBlock } from './layerPicture.ts';

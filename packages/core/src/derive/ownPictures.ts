@@ -16,6 +16,8 @@ import type { Picture } from '../surface/index.ts';
 export interface Pictures {
 	put(id: string, picture: Picture): void;
 	has(id: string): boolean;
+	/** The artist's own. */
+	readonly own: ReadonlyMap<string, Picture>;
 	/** Null is a round tip; undefined that no such picture is here. */
 	tip(shape: string): TipPicture | null | undefined;
 	stencil(id: string): PaintPicture | undefined;
@@ -39,6 +41,7 @@ function createPictures(kernels: Kernels): Pictures {
 			own.set(id, picture);
 		},
 		has: (id) => own.has(id),
+		own,
 		tip(shape) {
 			const shipped = shippedTip(shape);
 			if (shipped && !shipped.tone) return null;

@@ -14,6 +14,7 @@ import type { Dirty } from './dirty.ts';
 import type { Look } from './focus.ts';
 import type { History, Step } from './history.ts';
 import type { KeptStep, StoredTile } from './keptStep.ts';
+import type { MadeKeeping } from './made.ts';
 import type { Refusal } from './refusal.ts';
 import type { StrokeSpec } from './strokeSpec.ts';
 
@@ -22,7 +23,7 @@ export type Begun =
 	| { readonly ok: false; readonly refusal: Refusal };
 
 /** One document open for work: every change goes through here, in any host. */
-export interface Engine {
+export interface Engine extends MadeKeeping {
 	readonly kernels: Kernels;
 	readonly project: Project;
 	readonly history: History;

@@ -4,6 +4,7 @@ export type { ActiveLayers, Edited, EditOptions, Engine, MaskChange, SeenOptions
 export type { Look } from './focus.ts';
 export type { Spill, Spilled, Step } from './history.ts';
 export type { KeptStep, StoredTile } from './keptStep.ts';
+export type { FarReads, Made, MadeKeeping } from './made.ts';
 export { openEngine } from './open.ts';
 export type { Refusal } from './refusal.ts';
 export type { StrokePlace, StrokeSpec } from './strokeSpec.ts';

@@ -4,6 +4,7 @@ import type { LaidMesh } from '../mesh/index.ts';
 import { clips } from './clips.ts';
 import type { KeptTile } from './delta.ts';
 import type { Engine } from './engine.ts';
+import { madeKeeping } from './made.ts';
 import { masks } from './masks.ts';
 import { isMemoryFull, memoryWords, ROOM_FOR_SAMPLES, roomForSheet } from './memory.ts';
 import { merging } from './merging.ts';
@@ -62,6 +63,7 @@ export function openEngine(
 		...selections,
 		...seen,
 		...stepKeeping(workspace),
+		...madeKeeping(workspace),
 		...clip,
 		fill: roomy(wholeSheet, pixel.fill),
 		edit: roomy(wholeSheet, pixel.edit),

@@ -1,5 +1,6 @@
 export { buildUpPng, gridOf } from './buildUp.ts';
 export { coverPicture, fileName, sheetPng } from './handOff.ts';
+export { packMade, unpackMade } from './made.ts';
 export {
 	createPackReader,
 	inflateTexels,

@@ -1,6 +1,5 @@
 import type { Ptr } from '@eppu/kernels';
-import type { Field, Planes } from './planes.ts';
-import type { Triple } from './spread.ts';
+import type { Field, Planes, Triple } from './planes.ts';
 
 /** What a tap reads of a layer: its tone where it has any paint, its shape, or its mask. */
 export type TapOf = 'tone' | 'shape' | 'mask';

@@ -1,6 +1,6 @@
 export { recipeField, recipeReach, toneOfField } from './evaluate.ts';
 export type { Ground, OverSeams, SurfaceGround, TapOf } from './ground.ts';
-export { type Field, type Planes, withPlanes } from './planes.ts';
+export { type Field, type Planes, type Triple, withPlanes } from './planes.ts';
 export { presets, type RecipePreset } from './presets.ts';
 export {
 	isDear,
@@ -12,6 +12,5 @@ export {
 	type StepName,
 	tapsOf,
 } from './recipe.ts';
-export type { Triple } from './spread.ts';
 export { shaperKinds, sourceKinds, stepKindOf, stepKinds } from './step/index.ts';
 export { type Mixing, mixings, type ShaperKind, type SourceKind } from './step/kind.ts';

@@ -3,6 +3,9 @@ import type { KernelExports, Kernels, Ptr } from '@eppu/kernels';
 /** A plane of 32-bit floats in the kernels' memory, one a cell of a ground, row by row. */
 export type Field = Ptr;
 
+/** Planes of three coordinates. */
+export type Triple = readonly [Ptr, Ptr, Ptr];
+
 /** Room for planes in the kernels' memory while a ground is worked on. */
 export interface Planes {
 	readonly run: KernelExports;

@@ -1,6 +1,6 @@
 import type { Ptr } from '@eppu/kernels';
 import { eachCell, type Ground } from './ground.ts';
-import type { Field } from './planes.ts';
+import type { Field, Triple } from './planes.ts';
 
 export const clamp = (v: number): number => (v < 0 ? 0 : v > 1 ? 1 : v);
 /** Hermite from 0 at `a` to 1 at `b`. */
@@ -10,9 +10,6 @@ export const smooth = (a: number, b: number, v: number): number => {
 };
 /** The slope about the middle tone that a contrast of 0..1 has. */
 export const slopeOf = (contrast: number): number => 1 + 7 * contrast;
-
-/** Planes of three coordinates. */
-export type Triple = readonly [Ptr, Ptr, Ptr];
 
 /** Calls with coordinates of a run of cells and their number, and the plane that their tones go to. */
 export type Make = (places: Triple, count: number, out: Ptr) => void;
