@@ -250,7 +250,9 @@ describe('the file', () => {
 		one.close();
 		const db = new LibSql(one.file);
 		// As it stood before the third migration.
-		db.exec('delete from __drizzle_migrations where id > 2');
+		db.exec(
+			'delete from __drizzle_migrations where created_at >= (select created_at from __drizzle_migrations order by created_at limit 1 offset 2)',
+		);
 		db.exec('drop table made; drop table past_tile; drop table revision; alter table project drop column origin');
 		const again = openSourceStore(one.file);
 		expect(again.list()).toHaveLength(1);
