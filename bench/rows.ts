@@ -3,6 +3,7 @@ import { Worker } from 'node:worker_threads';
 import { createCompositor, type StackLayer } from '@eppu/core/composite';
 import { encodePng } from '@eppu/core/format';
 import type { Kernels } from '@eppu/kernels';
+import { loadPngWriter } from '@eppu/kernels/node';
 import sharp from 'sharp';
 import { undisturbed } from './measure.ts';
 import { type BenchStack, benchStack } from './scenes.ts';
@@ -153,10 +154,11 @@ async function stackRows(kernels: Kernels, layers: readonly StackLayer[], report
 
 async function pngRows({ pictures }: BenchStack, report: Report): Promise<void> {
 	const data = (pictures[0] as { rgba: Uint8Array }).rgba;
+	const write = await loadPngWriter();
 	await report(
 		'png.encode',
-		() => undisturbed(3, () => void encodePng({ width: SIZE, height: SIZE, data })),
-		null,
+		() => undisturbed(3, () => void encodePng(write, { width: SIZE, height: SIZE, data })),
+		60,
 		'the ground of the painted stack',
 	);
 	await report(

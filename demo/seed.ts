@@ -2,12 +2,14 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { coverPicture, encodePng } from '@eppu/core/format';
+import { loadPngWriter } from '@eppu/kernels/node';
 import { dataFile, keepMade, openSourceStore, packDelta } from '@eppu/server/store';
 import { makeDemoProjects } from './projects.ts';
 
 const file = process.argv[2] ?? dataFile();
 mkdirSync(dirname(file), { recursive: true });
 const store = openSourceStore(file);
+const write = await loadPngWriter();
 const here = new Set([...store.list(), ...store.list(true)].map((card) => card.id));
 const start = performance.now();
 if (!here.has('demo-smoker') || !here.has('demo-hive'))
@@ -16,7 +18,7 @@ if (!here.has('demo-smoker') || !here.has('demo-hive'))
 		const delta = engine.takeDelta();
 		const tiles = packDelta(delta ?? { project: engine.project, tiles: [] });
 		store.create(engine.project, [model], { desk, tiles });
-		const cover = encodePng(coverPicture(engine, view, 480, 320));
+		const cover = encodePng(write, coverPicture(engine, view, 480, 320));
 		store.putCover(engine.project.id, Buffer.from(cover));
 		// The first visit finds it as it was left.
 		keepMade(store.made, engine);

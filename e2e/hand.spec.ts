@@ -1,6 +1,7 @@
 /** The painting hand in the browser: tips, pen, tools, stencils, stamps, mirrors, guards, palettes, own pictures. */
 import { copyFileSync, readFileSync } from 'node:fs';
 import { encodePng } from '@eppu/core/format';
+import { loadPngWriter } from '@eppu/kernels/node';
 import { expect, type Page, test } from '@playwright/test';
 import {
 	at,
@@ -175,7 +176,7 @@ test('a picture of one’s own becomes a tip and a stencil for all projects; dam
 	for (let i = 0; i < side * side; i++)
 		if ((i % side) % 16 < 8 && i % side > 6 && i % side < 58 && i > side * 8 && i < side * 56)
 			data.set([0, 0, 0], i * 4);
-	const png = Buffer.from(encodePng({ width: side, height: side, data }));
+	const png = Buffer.from(encodePng(await loadPngWriter(), { width: side, height: side, data }));
 	await openPaint(page, server.url, 'demo-hive');
 	const bring = async (button: string, name: string, bytes: Buffer): Promise<void> => {
 		const waiting = page.waitForEvent('filechooser');

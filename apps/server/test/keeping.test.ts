@@ -2,6 +2,7 @@ import { existsSync, readdirSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { emptyDesk, type Project, paintLayer } from '@eppu/core/document';
 import { encodePng, writePack } from '@eppu/core/format';
+import { loadPngWriter } from '@eppu/kernels/node';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import LibSql from 'libsql';
 import { openSourceStore } from '../src/store/index.ts';
@@ -49,7 +50,11 @@ describe('keeping', () => {
 		const desk = { ...emptyDesk, sheet: 's', front: '#123456' };
 		expect((await fetch(`${here.url}/api/projects/${project.id}/desk`, json('PUT', desk))).status).toBe(200);
 		expect((await here.load(project.id)).head.desk).toEqual(desk);
-		const cover = encodePng({ width: 2, height: 1, data: Uint8Array.of(1, 2, 3, 255, 4, 5, 6, 255) });
+		const cover = encodePng(await loadPngWriter(), {
+			width: 2,
+			height: 1,
+			data: Uint8Array.of(1, 2, 3, 255, 4, 5, 6, 255),
+		});
 		const at = `${here.url}/api/projects/${project.id}/cover`;
 		await fetch(at, { method: 'PUT', headers: { 'Content-Type': 'image/png' }, body: cover });
 		expect(new Uint8Array(await (await fetch(at)).arrayBuffer())).toEqual(new Uint8Array(cover));

@@ -1,6 +1,6 @@
 /** Groups, masks and adjust layers through the engine: commands and their inverses, and what the picture becomes. */
 import type { Kernels } from '@eppu/kernels';
-import { loadKernels } from '@eppu/kernels/node';
+import { loadKernels, loadPngWriter } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import {
@@ -337,7 +337,7 @@ test('a stroke in a group shows what it will be: the cache of what lies under it
 	engine.close();
 });
 
-test('the build-up goes from the first layer to the whole picture; what is seen up to a layer is never handed off', () => {
+test('the build-up goes from the first layer to the whole picture; what is seen up to a layer is never handed off', async () => {
 	const engine = open([washLayer('w', 'W', '#334455'), ...stack().slice(1)]);
 	for (const [i, layer] of ['a', 'b', 'c'].entries()) noise(engine, layer, i + 20);
 	const steps: { readonly name: string; readonly data: Buffer }[] = [];
@@ -357,7 +357,7 @@ test('the build-up goes from the first layer to the whole picture; what is seen 
 	expect(Buffer.compare(pictured(engine), whole)).toBe(0);
 	engine.look('s', null);
 	expect(Buffer.compare(shown(), whole.subarray(0, 256))).toBe(0);
-	const png = buildUpPng(engine, 's');
+	const png = buildUpPng(await loadPngWriter(), engine, 's');
 	expect([...png.subarray(1, 4)]).toEqual([80, 78, 71]);
 	expect(gridOf(3)).toEqual({ columns: 2, rows: 2 });
 	engine.close();

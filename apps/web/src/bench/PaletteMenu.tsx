@@ -16,6 +16,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { addRamp } from '../actions/colors.ts';
 import { chooseFiles, libraryJson, saveFile, useLibrary, useLibraryChange } from '../server/library.ts';
+import { pngWriter } from '../server/pngWriter.ts';
 import { setFront } from '../studio/desk.ts';
 import { run } from '../studio/say.ts';
 import { pots, useStudio } from '../studio/store.ts';
@@ -136,7 +137,11 @@ export function PaletteMenu() {
 					Hex list
 				</Button>
 				<Button
-					onClick={() => saveFile(`${file}.png`, new Blob([encodePng(palettePicture(palette))], { type: 'image/png' }))}
+					onClick={() =>
+						void pngWriter().then((write) =>
+							saveFile(`${file}.png`, new Blob([encodePng(write, palettePicture(palette))], { type: 'image/png' })),
+						)
+					}
 				>
 					PNG strip
 				</Button>

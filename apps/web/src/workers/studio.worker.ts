@@ -6,6 +6,7 @@ import { coverPicture, encodePng } from '@eppu/core/format';
 import { homeCamera } from '@eppu/core/projection';
 import { createKernels } from '@eppu/kernels';
 import wasmUrl from '@eppu/kernels/kernels.wasm?url&no-inline';
+import { pngWriter } from '../server/pngWriter.ts';
 import type { FromStudio, Outline, Said, StudioToKeeper, ToStudio, ToStudioLine } from '../studio/protocol.ts';
 import { fetchProject, OpenError } from './fetchProject.ts';
 import { KEEP_MS, type Studio } from './hears/ear.ts';
@@ -139,8 +140,11 @@ function makeCover(): void {
 	}
 	if (!coverDue) return;
 	coverDue = false;
-	const png = encodePng(coverPicture(engine, coverFrom, 480, 320));
-	keep({ say: 'cover', project: engine.project.id, png }, [png.buffer]);
+	const picture = coverPicture(open, coverFrom, 480, 320);
+	void pngWriter().then((write) => {
+		const png = encodePng(write, picture);
+		keep({ say: 'cover', project: open.project.id, png }, [png.buffer]);
+	});
 }
 
 /** Has a picture at hand for the open project; what is made of it is made anew. */

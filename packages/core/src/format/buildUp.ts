@@ -1,3 +1,4 @@
+import type { PngWriter } from '@eppu/kernels';
 import type { Id } from '../document/index.ts';
 import type { Engine } from '../engine/index.ts';
 import type { Picture } from '../surface/index.ts';
@@ -16,7 +17,7 @@ export function gridOf(steps: number): { readonly columns: number; readonly rows
 }
 
 /** A sheet's build-up as one PNG: the picture after each layer, from the bare to the finished, row by row. */
-export function buildUpPng(engine: Engine, sheet: Id): Uint8Array<ArrayBuffer> {
+export function buildUpPng(write: PngWriter, engine: Engine, sheet: Id): Uint8Array<ArrayBuffer> {
 	const steps: Picture[] = [];
 	engine.buildUp(sheet, (picture) => {
 		const scale = Math.min(1, STEP / Math.max(picture.width, picture.height));
@@ -41,5 +42,5 @@ export function buildUpPng(engine: Engine, sheet: Id): Uint8Array<ArrayBuffer> {
 					data[to + k] = Math.round((data[to + k] as number) * (1 - a) + (step.data[from + k] as number) * a);
 			}
 	});
-	return encodePng({ width, height, data });
+	return encodePng(write, { width, height, data });
 }

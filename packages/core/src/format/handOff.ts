@@ -1,3 +1,4 @@
+import type { PngWriter } from '@eppu/kernels';
 import { type Id, type Sheet, sheetOf } from '../document/index.ts';
 import type { Engine } from '../engine/index.ts';
 import { meshBounds } from '../mesh/index.ts';
@@ -8,12 +9,13 @@ import { shrink } from './resize.ts';
 
 /** A sheet's texture as PNG at a size (its own where none is given): the composite, and nothing but it. */
 export function sheetPng(
+	write: PngWriter,
 	engine: Engine,
 	sheet: Id,
 	size?: { readonly width: number; readonly height: number },
 ): Uint8Array<ArrayBuffer> {
 	const picture = engine.composite(sheet);
-	return encodePng(shrink(picture, size?.width ?? picture.width, size?.height ?? picture.height));
+	return encodePng(write, shrink(picture, size?.width ?? picture.width, size?.height ?? picture.height));
 }
 
 /** A file name from a pattern with {project}, {sheet} and {size}; what a file system may refuse becomes a hyphen. */

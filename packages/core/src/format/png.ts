@@ -1,7 +1,5 @@
-import { zlibSync } from 'fflate';
+import type { PngWriter } from '@eppu/kernels';
 import type { Picture } from '../surface/index.ts';
-
-const SIGNATURE = [137, 80, 78, 71, 13, 10, 26, 10];
 
 /** CRC-32 tables for eight bytes a step (ISO 3309; slicing by eight). */
 const tables = (() => {
@@ -51,21 +49,6 @@ export function crc32(bytes: Uint8Array): number {
 	return (c ^ 0xffffffff) >>> 0;
 }
 
-/** Rows with the "up" filter in front of each: differences to the row above. */
-function filterUp(picture: Picture, channels: number): Uint8Array {
-	const run = picture.width * channels;
-	const out = new Uint8Array((run + 1) * picture.height);
-	const { data } = picture;
-	for (let y = 0; y < picture.height; y++) {
-		const from = y * run;
-		const to = y * (run + 1);
-		out[to] = 2;
-		if (y === 0) out.set(data.subarray(0, run), 1);
-		else for (let i = 0; i < run; i++) out[to + 1 + i] = (data[from + i] as number) - (data[from - run + i] as number);
-	}
-	return out;
-}
-
 const chunk = (type: string, data: Uint8Array): Uint8Array => {
 	const out = new Uint8Array(12 + data.length);
 	const view = new DataView(out.buffer);
@@ -76,28 +59,19 @@ const chunk = (type: string, data: Uint8Array): Uint8Array => {
 	return out;
 };
 
+/** Bytes of the signature and the head of every PNG: what says more of the picture stands after them. */
+const HEAD = 8 + 25;
+
 /**
- * A picture as PNG: 8 bit, sRGB, straight alpha (RFC 2083 and W3C PNG 3). The deflate is a library in plain code, not
- * the host's, so that browser, server and command line write the same bytes.
+ * A picture as PNG: 8 bit, sRGB, straight alpha (RFC 2083 and W3C PNG 3). The writer is one module everywhere, so that
+ * browser, server and command line write the same bytes.
  */
-export function encodePng(picture: Picture): Uint8Array<ArrayBuffer> {
-	const head = new Uint8Array(13);
-	const view = new DataView(head.buffer);
-	view.setUint32(0, picture.width);
-	view.setUint32(4, picture.height);
-	head.set([8, 6, 0, 0, 0], 8);
-	const parts = [
-		Uint8Array.from(SIGNATURE),
-		chunk('IHDR', head),
-		chunk('sRGB', Uint8Array.of(0)),
-		chunk('IDAT', zlibSync(filterUp(picture, 4), { level: 1 })),
-		chunk('IEND', new Uint8Array(0)),
-	];
-	const out = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
-	let at = 0;
-	for (const part of parts) {
-		out.set(part, at);
-		at += part.length;
-	}
+export function encodePng(write: PngWriter, { data, width, height }: Picture): Uint8Array<ArrayBuffer> {
+	const plain = write(data, width, height);
+	const space = chunk('sRGB', Uint8Array.of(0));
+	const out = new Uint8Array(plain.length + space.length);
+	out.set(plain.subarray(0, HEAD));
+	out.set(space, HEAD);
+	out.set(plain.subarray(HEAD), HEAD + space.length);
 	return out;
 }

@@ -1,26 +1,33 @@
 /** Files, and what is kept. */
 import { buildUpPng, sheetPng } from '@eppu/core/format';
+import type { PngWriter } from '@eppu/kernels';
+import { pngWriter } from '../../server/pngWriter.ts';
 import { wholeFile } from '../projectFile.ts';
-import type { Ears } from './ear.ts';
+import type { Ears, Studio } from './ear.ts';
+
+/** Tells a PNG that is made of the project as it stands when the writer is here; or why there is none. */
+async function written(at: Studio, ask: number, make: (write: PngWriter) => Uint8Array<ArrayBuffer>): Promise<void> {
+	try {
+		const write = await pngWriter();
+		if (!at.current()) return;
+		const bytes = make(write);
+		// All of the sheet was computed for it.
+		at.settling.wake();
+		at.tell({ say: 'png', ask, bytes, text: null }, [bytes.buffer]);
+	} catch (error) {
+		at.tell({ say: 'png', ask, bytes: null, text: (error as Error).message });
+	}
+}
 
 export const files: Ears<'png' | 'build-up' | 'file' | 'keep-now'> = {
 	png: {
 		hear(at, message) {
-			try {
-				const bytes = sheetPng(at.engine, message.sheet, message);
-				// All of the sheet was computed for it.
-				at.settling.wake();
-				return at.tell({ say: 'png', ask: message.ask, bytes, text: null }, [bytes.buffer]);
-			} catch (error) {
-				return at.tell({ say: 'png', ask: message.ask, bytes: null, text: (error as Error).message });
-			}
+			void written(at, message.ask, (write) => sheetPng(write, at.engine, message.sheet, message));
 		},
 	},
 	'build-up': {
 		hear(at, message) {
-			const bytes = buildUpPng(at.engine, message.sheet);
-			at.settling.wake();
-			return at.tell({ say: 'png', ask: message.ask, bytes, text: null }, [bytes.buffer]);
+			void written(at, message.ask, (write) => buildUpPng(write, at.engine, message.sheet));
 		},
 	},
 	file: {
