@@ -1,4 +1,4 @@
-import { copyFileSync } from 'node:fs';
+import { copyFileSync, readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
 import {
 	canvasPixel,
@@ -173,7 +173,16 @@ test('the sheet view shows the very texels that are handed off', async ({ page }
 	] as const;
 	const seen: number[][] = [];
 	for (const spot of spots) seen.push(await canvasPixel(page, 'sheet', spot));
-	const shot = await decodePng(await exportPng(page, server.url, 'Hive', 'demo-hive'));
+	const file = await exportPng(page, server.url, 'Hive', 'demo-hive');
+	const shot = await decodePng(file);
+	// The smaller file takes longer and has the same texels.
+	await page.getByRole('link', { name: 'Hand off' }).click();
+	await page.getByRole('checkbox', { name: 'Smaller files, slower' }).check();
+	const waiting = page.waitForEvent('download', { timeout: 60_000 });
+	await page.getByRole('button', { name: 'Write PNG' }).click();
+	const small = readFileSync(await (await waiting).path());
+	expect(small.length).toBeLessThan(file.length);
+	expect(Buffer.compare(Buffer.from((await decodePng(small)).data), Buffer.from(shot.data))).toBe(0);
 	spots.forEach(([u, v], i) => {
 		const x = Math.floor(place.x + (Math.floor(u * (where[0] as number)) + 0.5 - box.width / 2) / place.zoom);
 		const y = Math.floor(place.y + (Math.floor(v * (where[1] as number)) + 0.5 - box.height / 2) / place.zoom);

@@ -4,7 +4,7 @@ import { picturesNamed } from '@eppu/core/derive';
 import { type Engine, openEngine } from '@eppu/core/engine';
 import { fileName, sheetPng, unpackPicture } from '@eppu/core/format';
 import { type LaidMesh, readModel } from '@eppu/core/mesh';
-import { loadKernels, loadPngWriter } from '@eppu/kernels/node';
+import { loadKernels, loadPngPress, loadPngWriter } from '@eppu/kernels/node';
 import {
 	bringMade,
 	dataFile,
@@ -27,6 +27,7 @@ export interface ExportOptions {
 	readonly size?: string | undefined;
 	readonly pattern?: string | undefined;
 	readonly data?: string | undefined;
+	readonly smaller?: boolean | undefined;
 }
 
 const open = (data: string | undefined): Store => {
@@ -108,13 +109,14 @@ export async function exportProject(options: ExportOptions): Promise<string[]> {
 			);
 		mkdirSync(options.out, { recursive: true });
 		const write = await loadPngWriter();
+		const press = options.smaller ? await loadPngPress() : (png: Uint8Array): Uint8Array => png;
 		const written = sheets.map((sheet) => {
 			const width = options.size === undefined ? sheet.width : Number(options.size);
 			if (!Number.isInteger(width) || width < 1 || width > sheet.width)
 				throw new CliError(`"${sheet.name}" is ${sheet.width} texels wide; --size takes 1 to ${sheet.width}.`);
 			const height = Math.max(1, Math.round((sheet.height * width) / sheet.width));
 			const file = join(options.out, fileName(options.pattern ?? '{project}-{sheet}', card.name, sheet, width));
-			writeFileSync(file, sheetPng(write, engine, sheet.id, { width, height }));
+			writeFileSync(file, press(sheetPng(write, engine, sheet.id, { width, height })));
 			return file;
 		});
 		keepMade(store.made, engine);

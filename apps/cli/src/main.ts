@@ -7,6 +7,7 @@ eppu export PROJECT --out DIR [options]    the sheets of a project (its name or 
   --sheet NAME     only this sheet
   --size N         width in texels, the sheet's own or smaller
   --pattern TEXT   file name, with {project}, {sheet} and {size}; usually {project}-{sheet}
+  --smaller        fewer bytes for the same texels; takes some seconds a sheet
   --data FILE      the data file, usually data/eppu.db or what EPPU_DATA names
 eppu check FILE                            verifies a data file: its integrity, hashes, that all tiles fit`;
 
@@ -19,6 +20,7 @@ try {
 			size: { type: 'string' },
 			pattern: { type: 'string' },
 			data: { type: 'string' },
+			smaller: { type: 'boolean' },
 		},
 	});
 	const [verb, project] = positionals;
@@ -36,6 +38,7 @@ try {
 			size: values.size,
 			pattern: values.pattern,
 			data: values.data,
+			smaller: values.smaller,
 		}))
 			console.log(file);
 	else {

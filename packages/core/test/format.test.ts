@@ -1,5 +1,5 @@
 import { deflateRawSync, crc32 as zlibCrc } from 'node:zlib';
-import { loadPngWriter } from '@eppu/kernels/node';
+import { loadPngPress, loadPngWriter } from '@eppu/kernels/node';
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import sharp from 'sharp';
@@ -47,6 +47,19 @@ test('a PNG of any size reads back in an independent library, texel for texel', 
 		),
 		{ numRuns: 40 },
 	);
+});
+
+test('a PNG that is made smaller has the same texels, also where there is no alpha', async () => {
+	const press = await loadPngPress();
+	const given = picture(60, 50, 3);
+	for (let i = 0; i < 60 * 25; i++) given.data.set([i % 7, 9, 200, i % 3 ? 255 : 0], i * 4);
+	const png = encodePng(write, given);
+	const small = press(png);
+	expect(small.length).toBeLessThan(png.length);
+	const { data, info } = await sharp(small).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+	expect([info.width, info.height]).toEqual([60, 50]);
+	expect(Buffer.compare(data, Buffer.from(given.data))).toBe(0);
+	expect(Buffer.from(small).includes('sRGB')).toBe(true);
 });
 
 test('the same picture gives the same bytes', () => {

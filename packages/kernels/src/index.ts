@@ -4,4 +4,4 @@
 export type { KernelExports } from './exports.ts';
 export { createHeap, type Heap, MemoryFullError, type Ptr } from './heap.ts';
 export { createKernels, type Kernels } from './kernels.ts';
-export type { PngWriter } from './png.ts';
+export type { PngPress, PngWriter } from './png.ts';

@@ -1,7 +1,7 @@
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { createKernels, type Kernels } from './kernels.ts';
-import { createPngWriter, type PngWriter } from './png.ts';
+import { createPngPress, createPngWriter, type PngPress, type PngWriter } from './png.ts';
 
 /** The kernels in Node, read from the built module. `file` names it where the code was bundled elsewhere. */
 export async function loadKernels(
@@ -10,8 +10,12 @@ export async function loadKernels(
 	return createKernels(await readFile(file));
 }
 
+const ofPackage = (file: string): Promise<Buffer> => readFile(createRequire(import.meta.url).resolve(file));
+
 /** The PNG writer in Node, read from its package. */
-export async function loadPngWriter(): Promise<PngWriter> {
-	const file = createRequire(import.meta.url).resolve('@jsquash/png/codec/pkg/squoosh_png_bg.wasm');
-	return createPngWriter(await readFile(file));
-}
+export const loadPngWriter = async (): Promise<PngWriter> =>
+	createPngWriter(await ofPackage('@jsquash/png/codec/pkg/squoosh_png_bg.wasm'));
+
+/** The PNG press in Node, read from its package. */
+export const loadPngPress = async (): Promise<PngPress> =>
+	createPngPress(await ofPackage('@jsquash/oxipng/codec/pkg/squoosh_oxipng_bg.wasm'));

@@ -1,9 +1,11 @@
 import { fileName, handOffSizes } from '@eppu/core/format';
 import { useState } from 'react';
+import { pressPng } from '../../actions/pressPng.ts';
 import { saveFile } from '../../server/library.ts';
 import { buildUp, png } from '../../studio/line.ts';
 import { useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Check } from '../../ui/Check.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { SheetView } from '../../views/SheetView.tsx';
 
@@ -15,6 +17,7 @@ export function HandOffScreen() {
 		busy: null,
 		said: null,
 	});
+	const [smaller, setSmaller] = useState(false);
 	const partly = useStudio((state) => state.alone !== null || state.builtUp !== null);
 	if (!project) return null;
 	const write = async (id: string, what: 'texture' | 'build-up'): Promise<void> => {
@@ -22,7 +25,8 @@ export function HandOffScreen() {
 		if (!sheet) return;
 		const size = handOffSizes(sheet.width, sheet.height)[sizes[id] ?? 0] ?? sheet;
 		setState({ busy: id, said: null });
-		const { bytes, text } = what === 'texture' ? await png(id, size.width, size.height) : await buildUp(id);
+		const { bytes: fast, text } = what === 'texture' ? await png(id, size.width, size.height) : await buildUp(id);
+		const bytes = fast && smaller ? await pressPng(fast) : fast;
 		if (bytes) {
 			const name = fileName(
 				what === 'texture' ? '{project}-{sheet}' : '{project}-{sheet}-build-up',
@@ -86,6 +90,14 @@ export function HandOffScreen() {
 						</li>
 					))}
 				</ul>
+				<div className="mt-3">
+					<Check
+						label="Smaller files, slower"
+						value={smaller}
+						onChange={setSmaller}
+						hint="The same texels in fewer bytes; takes some seconds a sheet"
+					/>
+				</div>
 				<p className="mt-3 min-h-5" role="status">
 					{state.said}
 				</p>
