@@ -77,7 +77,7 @@ export async function recipeRows(kernels: Kernels, report: Report): Promise<void
 function p95(kernels: Kernels, engine: Engine): number {
 	const spec: StrokeSpec = {
 		tool: 'draw',
-		tip: { ...defaultTip, ...unruled, size: 64 },
+		tip: { ...unruled(defaultTip), size: 64 },
 		color: '#c08040',
 		place: { on: 'sheet', sheet: 's' },
 		layers: { s: 'p' },

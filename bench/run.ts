@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { loadKernels } from '@eppu/kernels/node';
 import { inputTimes } from './input.ts';
 import type { Row } from './measure.ts';
+import { pointRows } from './pointRows.ts';
 import { recipeRows } from './recipeRows.ts';
 import { compositeRows, floor, type Report } from './rows.ts';
 import { strokeRows } from './strokeRows.ts';
@@ -87,6 +88,7 @@ if (!only.length || only.includes('memory')) {
 }
 if (!only.length || only.includes('composite')) await compositeRows(kernels, report);
 if (!only.length || only.includes('recipes')) await recipeRows(kernels, report);
+if (!only.length || only.includes('point')) await pointRows(kernels, report);
 if (!only.length || only.includes('input')) {
 	const times = await inputTimes(kernels);
 	const note = `${times.moves} moves, 2048², ten layers, both views; to the patch in the page; shown after ${times.shown.toFixed(1)} ms, frames ${times.frame.toFixed(1)} ms apart at rest`;

@@ -67,7 +67,7 @@ test('what changes after that is computed as if nothing had been kept, over seam
 	const dab = (each: Engine, x: number, y: number): void => {
 		const spec = {
 			tool: 'draw',
-			tip: { ...defaultTip, ...unruled, size: 48 },
+			tip: { ...unruled(defaultTip), size: 48 },
 			color: '#c08040',
 			place: { on: 'sheet', sheet: 's' },
 			layers: { s: 'a' },

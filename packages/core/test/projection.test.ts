@@ -12,6 +12,7 @@ import {
 	createCoverage,
 	createView,
 	dropBins,
+	facesNear,
 	framing,
 	homeCamera,
 	mirrorPlace,
@@ -463,4 +464,50 @@ describe('a plane drawn across a view', () => {
 			{ numRuns: 60 },
 		);
 	});
+});
+
+test('the faces near a px are all that show there, in their order', () => {
+	const meshes = [box(), ball(), tube()];
+	const turned = fc.record({
+		yaw: fc.integer({ min: -180, max: 180 }),
+		pitch: fc.integer({ min: -89, max: 89 }),
+		// So near that faces reach past the view and behind the camera.
+		distance: fc.double({ min: 1.2, max: 20, noNaN: true }),
+		parallel: fc.boolean(),
+	});
+	const px = fc.double({ min: -5, max: 205, noNaN: true });
+	fc.assert(
+		fc.property(
+			fc.constantFrom(...meshes),
+			turned,
+			fc.array(fc.tuple(px, px), { minLength: 5, maxLength: 20 }),
+			(mesh, change, places) => {
+				const view = createView(mesh, projectionOf(camera(change), 200, 150));
+				const covers = (face: number, x: number, y: number): boolean => {
+					const at = [0, 1, 2].map((k) => mesh.indices[face * 3 + k] as number);
+					if (at.some((v) => (view.W[v] as number) < view.projection.nearest)) return false;
+					const [a, b, c] = at.map((v) => [
+						(view.X[v] as number) / (view.W[v] as number),
+						(view.Y[v] as number) / (view.W[v] as number),
+					]) as [number[], number[], number[]];
+					const side = (p: number[], q: number[]): number =>
+						((q[0] as number) - (p[0] as number)) * (y - (p[1] as number)) -
+						((q[1] as number) - (p[1] as number)) * (x - (p[0] as number));
+					const sides = [side(a, b), side(b, c), side(c, a)];
+					return sides.every((v) => v >= 0) || sides.every((v) => v <= 0);
+				};
+				for (const [x, y] of places) {
+					const near = facesNear(view, x, y);
+					if (x < 0 || y < 0 || x >= 200 || y >= 150) {
+						expect(near).toBeNull();
+						continue;
+					}
+					const list = [...(near ?? [])];
+					expect(list).toEqual([...list].sort((a, b) => a - b));
+					const shown = Array.from(view.front, (front, face) => (front && covers(face, x, y) ? face : -1));
+					expect(shown.filter((face) => face >= 0 && !list.includes(face))).toEqual([]);
+				}
+			},
+		),
+	);
 });

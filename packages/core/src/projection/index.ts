@@ -13,6 +13,7 @@ export {
 	type Vec3,
 } from './camera.ts';
 export { type Dab, plainDab, type TipPicture } from './dab.ts';
+export { facesNear } from './faceCells.ts';
 export { mirroredSheet, mirrorSets, type SheetMirror } from './mirror.ts';
 export { framing, renderModel } from './render.ts';
 export { type ScreenRows, shownAt } from './screenRows.ts';

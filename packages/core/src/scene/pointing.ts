@@ -1,6 +1,6 @@
 import type { Id, Sheet } from '../document/index.ts';
 import type { LaidMesh, Topology } from '../mesh/index.ts';
-import { type ScreenRows, shownAt, type View } from '../projection/index.ts';
+import { facesNear, type ScreenRows, shownAt, type View } from '../projection/index.ts';
 
 /** A place on the surface. */
 export interface Spot {
@@ -87,7 +87,9 @@ export function pointing(mesh: LaidMesh, topology: Topology, partOf: (face: numb
 	const hit = (seen: View, x: number, y: number): Hit | null => {
 		let best: Hit | null = null;
 		let nearest = -Infinity;
-		for (let face = 0; face < seen.front.length; face++) {
+		const near = facesNear(seen, x, y);
+		for (let i = 0; i < (near ?? seen.front).length; i++) {
+			const face = near ? (near[i] as number) : i;
 			if (!seen.front[face]) continue;
 			const found = weightsAt(seen, face, x, y);
 			if (!found) continue;
