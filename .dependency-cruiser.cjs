@@ -19,6 +19,7 @@ const rooms = [
 	'document',
 	'scene',
 	'derive',
+	'jobs',
 	'edit',
 	'engine',
 	'format',

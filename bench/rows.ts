@@ -1,9 +1,10 @@
 /** What is measured, each row on its own. */
-import { Worker } from 'node:worker_threads';
 import { createCompositor, type StackLayer } from '@eppu/core/composite';
 import { encodePng } from '@eppu/core/format';
+import type { Pool } from '@eppu/core/jobs';
 import type { Kernels } from '@eppu/kernels';
 import { loadPngWriter } from '@eppu/kernels/node';
+import { openPool } from '@eppu/server/jobs';
 import sharp from 'sharp';
 import { undisturbed } from './measure.ts';
 import { type BenchStack, benchStack } from './scenes.ts';
@@ -47,27 +48,65 @@ async function throughSharp({ layers, pictures }: BenchStack): Promise<number> {
 	});
 }
 
-/** Two threads on one memory, each with a compositor of its own, half of the tiles each. */
-async function onTwo(kernels: Kernels, layers: readonly StackLayer[], tiles: number): Promise<number> {
-	const worker = new Worker(new URL('./compositeThread.mjs', import.meta.url), {
-		workerData: {
-			memory: kernels.heap.memory,
-			layers,
-			base: kernels.heap.alloc(1 << 20),
-			out: kernels.heap.alloc(16384),
-		},
-	});
-	const wait = (): Promise<void> => new Promise((resolve) => worker.once('message', () => resolve()));
-	await wait();
+/** A pool that does all tiles, in jobs of 48. */
+const inPool = (pool: Pool, layers: readonly StackLayer[], tiles: number) => (): Promise<unknown> =>
+	Promise.all(
+		upTo(Math.ceil(tiles / 48)).map((n) =>
+			pool.do({ job: 'composite', layers, tiles: upTo(tiles).slice(n * 48, n * 48 + 48) }),
+		),
+	);
+
+/** Half of the tiles each: this thread, and one of the pool. */
+async function twoRow(
+	kernels: Kernels,
+	{ layers }: BenchStack,
+	tiles: number,
+	kind: string,
+	bar: number,
+	report: Report,
+): Promise<void> {
+	const pool = await openPool(kernels, 1);
+	const other = upTo(tiles).slice(tiles / 2);
 	const half = run(kernels, layers, upTo(tiles / 2));
-	const ms = await undisturbed(30, async () => {
-		const other = wait();
-		worker.postMessage([tiles / 2, tiles]);
-		half();
-		await other;
-	});
-	await worker.terminate();
-	return ms;
+	await pool.do({ job: 'composite', layers, tiles: other });
+	await report(
+		`composite.full.${kind}.two`,
+		() =>
+			undisturbed(30, async () => {
+				const there = pool.do({ job: 'composite', layers, tiles: other });
+				half();
+				await there;
+			}),
+		bar,
+		'two threads',
+	);
+	pool.end();
+}
+
+/** One and two threads of the pool on one memory. */
+async function poolRows(kernels: Kernels, { layers }: BenchStack, tiles: number, report: Report): Promise<void> {
+	const taken: number[] = [];
+	for (const count of [1, 2]) {
+		const pool = await openPool(kernels, count);
+		await inPool(pool, layers, tiles)();
+		await report(
+			`composite.pool.dense.${count === 1 ? 'one' : 'two'}`,
+			async () => {
+				const ms = await undisturbed(20, () => inPool(pool, layers, tiles)().then(() => {}));
+				taken[count] = Math.min(taken[count] ?? Infinity, ms);
+				return ms;
+			},
+			null,
+			'jobs of 48 tiles, their texels handed over',
+		);
+		pool.end();
+	}
+	await report(
+		'composite.pool.two',
+		async () => ((taken[1] as number) / (taken[2] as number)) * (await floor()),
+		null,
+		'ratio is how many times as fast two threads are as one; at least 1.8 is wanted',
+	);
 }
 
 /** The 4 by 4 tiles that are covered most nearly as much as the whole stack. */
@@ -100,7 +139,8 @@ export async function compositeRows(kernels: Kernels, report: Report): Promise<v
 			one,
 			'one thread',
 		);
-		await report(`composite.full.${kind}.two`, () => onTwo(kernels, stack.layers, tiles), two, 'two threads');
+		await twoRow(kernels, stack, tiles, kind, two, report);
+		if (kind === 'dense') await poolRows(kernels, stack, tiles, report);
 		sharp.concurrency(1);
 		await report(
 			`composite.full.${kind}.sharp`,

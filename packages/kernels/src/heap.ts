@@ -108,3 +108,61 @@ export function createHeap(initialPages = 64, mostPages = MOST_PAGES): Heap {
 		},
 	};
 }
+
+/**
+ * A part of the owner's memory as another thread's heap: `bytes` bytes from `start` on, which the owner handed out. It
+ * never grows; throws MemoryFullError where it is full.
+ */
+export function guestHeap(memory: WebAssembly.Memory, start: Ptr, bytes: number): Heap {
+	const free = new Map<number, Ptr[]>();
+	let top = start;
+	let used = 0;
+	let u8 = new Uint8Array(memory.buffer);
+	let u16 = new Uint16Array(memory.buffer);
+	let u32 = new Uint32Array(memory.buffer);
+	/** The owner may have made it grow meanwhile. */
+	const view = (): void => {
+		if (u8.byteLength === memory.buffer.byteLength) return;
+		u8 = new Uint8Array(memory.buffer);
+		u16 = new Uint16Array(memory.buffer);
+		u32 = new Uint32Array(memory.buffer);
+	};
+	const need = (size: number): void => {
+		if (top + size > start + bytes) throw new MemoryFullError('The part of the memory is full.');
+	};
+	return {
+		memory,
+		get u8() {
+			view();
+			return u8;
+		},
+		get u16() {
+			view();
+			return u16;
+		},
+		get u32() {
+			view();
+			return u32;
+		},
+		get used() {
+			return used;
+		},
+		alloc(asked) {
+			const size = roundUp(asked);
+			const again = free.get(size)?.pop();
+			if (again === undefined) need(size);
+			used += size;
+			if (again !== undefined) return again;
+			top += size;
+			return top - size;
+		},
+		reserve: (asked) => need(roundUp(asked)),
+		free(ptr, asked) {
+			const size = roundUp(asked);
+			used -= size;
+			const list = free.get(size);
+			if (list) list.push(ptr);
+			else free.set(size, [ptr]);
+		},
+	};
+}

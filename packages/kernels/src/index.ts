@@ -2,6 +2,6 @@
  * The kernels: one WebAssembly module over one shared memory. The caller owns the memory; see `createHeap`.
  */
 export type { KernelExports } from './exports.ts';
-export { createHeap, type Heap, MemoryFullError, type Ptr } from './heap.ts';
+export { createHeap, guestHeap, type Heap, MemoryFullError, type Ptr } from './heap.ts';
 export { createKernels, type Kernels } from './kernels.ts';
 export type { PngPress, PngWriter } from './png.ts';

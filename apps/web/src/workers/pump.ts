@@ -1,5 +1,6 @@
 import type { Id, Sheet } from '@eppu/core/document';
 import type { Dirty, Engine } from '@eppu/core/engine';
+import type { Pool } from '@eppu/core/jobs';
 import { TILE } from '@eppu/core/surface';
 import type { FromStudio } from '../studio/protocol.ts';
 
@@ -7,6 +8,8 @@ const TILE_BYTES = TILE * TILE * 4;
 /** Tiles in a patch at the most, and how long one slice of work may take: strokes are heard between slices. */
 const BATCH = 48;
 const SLICE_MS = 8;
+/** Fewer tiles are made sooner than they are given over. */
+const LEAST_OVER = 12;
 
 /** Composites dirty tiles in slices and sends them as patches; a stroke's tiles go at once. */
 export interface Pump {
@@ -18,17 +21,23 @@ export interface Pump {
 	clear(): void;
 }
 
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: what is due, what is being made and what was told are one state.
 export function createPump(
 	tell: (message: FromStudio, transfer: Transferable[]) => void,
 	engine: () => Engine | null,
+	pool: () => Pool | null,
 ): Pump {
 	const due = new Map<Id, Set<number>>();
+	/** Jobs that are being made for the tiles of each sheet, the latest of each: older ones are not shown any more. */
+	const flying = new Map<string, number>();
 	const turn = new MessageChannel();
 	let running = false;
 	let told = true;
+	let jobs = 0;
+	const keyOf = (sheet: Id, tile: number): string => `${sheet} ${tile}`;
 	const rest = (): void => {
 		// What is still to be computed will be due to be shown in a moment.
-		if (running || told || engine()?.due) return;
+		if (running || told || flying.size || engine()?.due) return;
 		told = true;
 		tell({ say: 'settled' }, []);
 	};
@@ -45,6 +54,41 @@ export function createPump(
 		const indexes = Uint32Array.from(tiles);
 		tell({ say: 'patch', sheet, tiles: indexes, data }, [data.buffer, indexes.buffer]);
 	};
+	/** Gives tiles to the pool where it has hands free; what it makes of tiles that changed meanwhile is not shown. */
+	const giveOver = (open: Engine, sheet: Id, tiles: readonly number[]): boolean => {
+		const members = pool();
+		const work = members && members.idle > 0 && tiles.length >= LEAST_OVER ? open.compositeWork(sheet, tiles) : null;
+		if (!members || !work) return false;
+		const job = ++jobs;
+		for (const tile of tiles) flying.set(keyOf(sheet, tile), job);
+		void members.do(work).then((data) => {
+			const good = tiles.flatMap((tile, i) => (flying.get(keyOf(sheet, tile)) === job ? [[tile, i] as const] : []));
+			for (const [tile] of good) flying.delete(keyOf(sheet, tile));
+			if (open !== engine()) return;
+			const shown = good.map(([tile]) => tile);
+			if (!data) {
+				// Nobody could: it is made here.
+				if (shown.length) send(open, sheet, shown);
+			} else if (good.length) {
+				const whole = good.length === tiles.length;
+				const part = whole ? data : new Uint8Array(good.length * TILE_BYTES);
+				if (!whole)
+					good.forEach(([, i], to) => {
+						part.set(data.subarray(i * TILE_BYTES, (i + 1) * TILE_BYTES), to * TILE_BYTES);
+					});
+				const indexes = Uint32Array.from(shown);
+				tell({ say: 'patch', sheet, tiles: indexes, data: part }, [part.buffer, indexes.buffer]);
+			}
+			if (due.size) wake();
+			else rest();
+		});
+		return true;
+	};
+	const wake = (): void => {
+		if (running) return;
+		running = true;
+		turn.port2.postMessage(null);
+	};
 	const slice = (): void => {
 		const open = engine();
 		const until = performance.now() + SLICE_MS;
@@ -53,7 +97,8 @@ export function createPump(
 			const batch = [...tiles].slice(0, BATCH);
 			for (const tile of batch) tiles.delete(tile);
 			if (tiles.size === 0) due.delete(sheet);
-			if (open.project.sheets.some((each) => each.id === sheet)) send(open, sheet, batch);
+			if (!open.project.sheets.some((each) => each.id === sheet) || giveOver(open, sheet, batch)) continue;
+			send(open, sheet, batch);
 		}
 		if (due.size) turn.port2.postMessage(null);
 		else {
@@ -66,11 +111,12 @@ export function createPump(
 	const add = (sheet: Id, tiles: Iterable<number>): void => {
 		let set = due.get(sheet);
 		if (!set) due.set(sheet, (set = new Set()));
-		for (const tile of tiles) set.add(tile);
+		for (const tile of tiles) {
+			set.add(tile);
+			flying.delete(keyOf(sheet, tile));
+		}
 		told = false;
-		if (running) return;
-		running = true;
-		turn.port2.postMessage(null);
+		wake();
 	};
 	return {
 		add(dirty) {
@@ -86,11 +132,17 @@ export function createPump(
 			const open = engine();
 			if (!open) return;
 			for (const [sheet, tiles] of dirty) {
-				for (const tile of tiles) due.get(sheet)?.delete(tile);
+				for (const tile of tiles) {
+					due.get(sheet)?.delete(tile);
+					flying.delete(keyOf(sheet, tile));
+				}
 				if (tiles.length) send(open, sheet, tiles);
 			}
 		},
 		rest,
-		clear: () => due.clear(),
+		clear() {
+			due.clear();
+			flying.clear();
+		},
 	};
 }

@@ -3,6 +3,7 @@ import { CommandError, type Id } from '@eppu/core/document';
 import { EditError } from '@eppu/core/edit';
 import { type Dirty, type Engine, openEngine } from '@eppu/core/engine';
 import { coverPicture, encodePng } from '@eppu/core/format';
+import type { Pool } from '@eppu/core/jobs';
 import { homeCamera } from '@eppu/core/projection';
 import { createKernels } from '@eppu/kernels';
 import wasmUrl from '@eppu/kernels/kernels.wasm?url&no-inline';
@@ -13,6 +14,7 @@ import { KEEP_MS, type Studio } from './hears/ear.ts';
 import { earFor } from './hears/list.ts';
 import { bringMade, keepMade } from './madeStore.ts';
 import { fetchPicture, lookAt } from './pictures.ts';
+import { openPool } from './pool.ts';
 import { namesOf, picturesOfSaid } from './projectFile.ts';
 import { createPump } from './pump.ts';
 import { createSettling } from './settling.ts';
@@ -26,7 +28,12 @@ let keeper: MessagePort | null = null;
 const keep = (message: StudioToKeeper, transfer: Transferable[] = []): void => keeper?.postMessage(message, transfer);
 
 const undoFile = openUndoFile();
-const kernels = fetch(wasmUrl).then(async (response) => createKernels(await WebAssembly.compileStreaming(response)));
+const compiled = fetch(wasmUrl).then((response) => WebAssembly.compileStreaming(response));
+const kernels = compiled.then((module) => createKernels(module));
+let pool: Pool | null = null;
+void Promise.all([kernels, compiled]).then(([own, module]) => {
+	pool = openPool(own, module);
+});
 
 let engine: Engine | null = null;
 /** The number of the last change that was heard, and of the stroke that is being made. */
@@ -40,7 +47,11 @@ let coverDue = false;
 /** Sheets whose first stroke has nothing ready yet. */
 let unprepared: Id[] = [];
 
-const pump = createPump(tell, () => engine);
+const pump = createPump(
+	tell,
+	() => engine,
+	() => pool,
+);
 let selectionShown = -1;
 
 const outline = (open: Engine): Outline => ({

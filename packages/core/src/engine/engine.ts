@@ -3,6 +3,7 @@ import type { Hex } from '../color/index.ts';
 import type { Pictures } from '../derive/index.ts';
 import type { Command, Guard, Id, Project } from '../document/index.ts';
 import type { Clip, DrawnShape, Edit, SelectBy } from '../edit/index.ts';
+import type { CompositeWork } from '../jobs/index.ts';
 import type { Sight } from '../projection/index.ts';
 import type { Affine, Rect } from '../raster/index.ts';
 import type { LetterPlace, Scene } from '../scene/index.ts';
@@ -130,6 +131,8 @@ export interface Engine extends MadeKeeping {
 	buildUp(sheet: Id, visit: (picture: Picture, name: string) => void): void;
 	/** Writes a tile of a sheet's composite, RGBA8, to `out`. */
 	compositeTile(sheet: Id, tile: number, out: Ptr): void;
+	/** Tiles of a sheet as a job, as they are now; null while they are shown otherwise: looked at alone, or painted on. */
+	compositeWork(sheet: Id, tiles: readonly number[]): CompositeWork | null;
 	composite(sheet: Id): Picture;
 	/** Mean colour of a square of `size` texels around one of the composite, or of a layer alone, as r, g, b, a. */
 	sample(sheet: Id, x: number, y: number, layer?: Id, size?: number): readonly [number, number, number, number];

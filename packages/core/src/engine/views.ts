@@ -13,7 +13,15 @@ import type { Workspace } from './workspace.ts';
 
 type Reading = Pick<
 	Engine,
-	'look' | 'buildUp' | 'compositeTile' | 'composite' | 'sample' | 'histogram' | 'letterPlace' | 'recipeSteps'
+	| 'look'
+	| 'buildUp'
+	| 'compositeTile'
+	| 'compositeWork'
+	| 'composite'
+	| 'sample'
+	| 'histogram'
+	| 'letterPlace'
+	| 'recipeSteps'
 >;
 
 /** What an engine shows and tells. */
@@ -46,6 +54,12 @@ export function reading(workspace: Workspace, strokes: Pick<ReturnType<typeof st
 				out,
 				painted === undefined ? undefined : unders.of(sheet, painted),
 			);
+		},
+		compositeWork(sheetId, tiles) {
+			const sheet = need(sheetId);
+			// What is looked at alone, and what is being painted, has ways of its own.
+			if (workspace.seen?.sheet === sheetId || strokes.on(sheetId) !== undefined) return null;
+			return { job: 'composite', layers: stackOf(sheet, surfaces).layers, tiles };
 		},
 		composite: (sheetId) => pictureOf(need(sheetId)),
 		sample(sheetId, x, y, layerId, size = 1) {

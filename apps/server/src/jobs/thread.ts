@@ -1,0 +1,25 @@
+import type { MessagePort } from 'node:worker_threads';
+import { createWorker, type ToMember } from '@eppu/core/jobs';
+import { createKernels, guestHeap } from '@eppu/kernels';
+
+/** What a member of the pool is given. */
+export interface Given {
+	readonly memory: WebAssembly.Memory;
+	readonly module: WebAssembly.Module;
+	/** Its own part of the memory. */
+	readonly base: number;
+	readonly bytes: number;
+}
+
+/** Does jobs on the memory that it is given. */
+export async function serve({ memory, module, base, bytes }: Given, port: MessagePort): Promise<void> {
+	const work = createWorker({ kernels: await createKernels(module, guestHeap(memory, base, bytes)) });
+	port.on('message', (message: ToMember) => {
+		try {
+			const { made, over } = work(message.work);
+			port.postMessage({ n: message.n, made }, over);
+		} catch {
+			port.postMessage({ n: message.n, made: null });
+		}
+	});
+}

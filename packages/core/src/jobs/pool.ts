@@ -1,0 +1,98 @@
+import type { AnyMade, AnyWork } from './list.ts';
+
+/** One who does jobs elsewhere. */
+export interface Member {
+	post(message: ToMember): void;
+	/** Called with each answer, and with null where it died. */
+	hear(answer: (message: FromMember | null) => void): void;
+	end(): void;
+}
+export type ToMember = { readonly n: number; readonly work: AnyWork };
+/** What was made, or null where it could not be. */
+export type FromMember = { readonly n: number; readonly made: AnyMade | null };
+
+/** Workers that do jobs beside whoever asks. */
+export interface Pool {
+	/** How many could begin a job now. */
+	readonly idle: number;
+	/**
+	 * Does a job: the lower its `rank`, the sooner. Null where no member could do it: whoever asked does it then. A member
+	 * that dies is replaced and its job made again, once.
+	 */
+	do(work: AnyWork, rank?: number): Promise<AnyMade | null>;
+	/** Drops all that waits; what is being made is forgotten when it comes. */
+	drop(): void;
+	end(): void;
+}
+
+interface Job {
+	readonly work: AnyWork;
+	readonly rank: number;
+	readonly done: (made: AnyMade | null) => void;
+	deaths: number;
+}
+
+/** A pool of `count` members as `open` makes them. */
+export function createPool(count: number, open: () => Member): Pool {
+	const waiting: Job[] = [];
+	const places: { member: Member; n: number; job: Job | null }[] = [];
+	let n = 0;
+	const next = (): void => {
+		for (const place of places) {
+			if (place.job) continue;
+			const job = waiting.shift();
+			if (!job) return;
+			place.job = job;
+			place.n = ++n;
+			place.member.post({ n, work: job.work });
+		}
+	};
+	const take = (place: (typeof places)[number]): void => {
+		const { member } = place;
+		member.hear((answer) => {
+			if (place.member !== member) return;
+			const { job } = place;
+			if (answer) {
+				if (answer.n !== place.n) return;
+				place.job = null;
+				job?.done(answer.made);
+				return next();
+			}
+			// It died: another comes in its place, and the job is made again unless it was its second.
+			member.end();
+			place.job = null;
+			place.member = open();
+			take(place);
+			if (job && ++job.deaths < 2) waiting.unshift(job);
+			else job?.done(null);
+			next();
+		});
+	};
+	for (let i = 0; i < count; i++) {
+		const place = { member: open(), n: 0, job: null };
+		places.push(place);
+		take(place);
+	}
+	return {
+		get idle() {
+			return Math.max(0, places.filter(({ job }) => !job).length - waiting.length);
+		},
+		do: (work, rank = 0) =>
+			new Promise((done) => {
+				const at = waiting.findIndex((each) => each.rank > rank);
+				waiting.splice(at < 0 ? waiting.length : at, 0, { work, rank, done, deaths: 0 });
+				next();
+			}),
+		drop() {
+			for (const job of waiting.splice(0)) job.done(null);
+		},
+		end() {
+			for (const job of waiting.splice(0)) job.done(null);
+			for (const { member, job } of places) {
+				member.end();
+				job?.done(null);
+			}
+			places.length = 0;
+		},
+	};
+}
