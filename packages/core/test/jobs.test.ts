@@ -5,9 +5,11 @@ import { loadKernels } from '@eppu/kernels/node';
 import { openPool } from '@eppu/server/jobs';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import type { Engine } from '../src/engine/index.ts';
 import type { CompositeWork, FromMember, Member, Pool, ToMember } from '../src/jobs/index.ts';
 import { type AnyWork, createPool, createWorker } from '../src/jobs/index.ts';
-import { everything, openOn, paint } from './oracle/derived.ts';
+import { everything, meshes, openOn, paint } from './oracle/derived.ts';
+import { seeded } from './oracle/surfaces.ts';
 
 let kernels: Kernels;
 beforeAll(async () => {
@@ -87,6 +89,7 @@ describe('whoever does jobs may be slow, fail or die', () => {
 			let dead = false;
 			return {
 				post(message: ToMember) {
+					if ('word' in message) return;
 					const fate = fates[n++] ?? 'done';
 					ranks.push((message.work as unknown as { rank: number }).rank);
 					// Answers come in any order.
@@ -158,7 +161,119 @@ describe('whoever does jobs may be slow, fail or die', () => {
 
 test('who asks can do a job as well: the same bytes', () => {
 	const { work, whole, close } = painted();
-	const { made } = createWorker({ kernels })(work([0, 1, 2, 3, 4, 5, 6, 7, 8]));
+	const { made } = createWorker(kernels).work(work([0, 1, 2, 3, 4, 5, 6, 7, 8]));
 	expect(Buffer.compare(Buffer.from(made), whole)).toBe(0);
 	close();
+});
+
+describe('what follows from the document, computed by others', () => {
+	/** Settles an engine by members that do as they are told, on kernels of their own on the same memory. */
+	async function settleWith(engine: Engine, pool: Pool, between: () => void = () => {}): Promise<void> {
+		pool.tell({ say: 'meshes', meshes });
+		for (let n = 0; engine.due && n < 2000; n++) {
+			while (pool.idle > 0) {
+				const work = engine.lend(2);
+				if (!work) break;
+				pool.tell({ say: 'project', project: engine.project });
+				void pool.do(work, 1).then((made) => engine.returned(work, made));
+			}
+			if (n === 3) between();
+			await new Promise((next) => setTimeout(next, 0));
+			// Some of it is computed here at the same time.
+			let few = n % 3;
+			engine.refresh(() => few-- <= 0);
+		}
+		expect(engine.due).toBe(false);
+	}
+	/** Members on this thread, each with a part of the memory; some answers are lost with their members. */
+	async function membersOf(count: number, deadly: () => boolean): Promise<Pool> {
+		const module = await WebAssembly.compile(await wasm());
+		const hosts = await Promise.all(
+			Array.from({ length: 60 }, async () => {
+				const guest = guestHeap(kernels.heap.memory, kernels.heap.alloc(4 << 20), 4 << 20);
+				return createKernels(module, guest);
+			}),
+		);
+		return createPool(count, (): Member => {
+			const worker = createWorker(hosts.pop() as Kernels);
+			let answer: (message: FromMember | null) => void = () => {};
+			let dead = false;
+			return {
+				post(message: ToMember) {
+					if ('word' in message) return worker.hear(structuredClone(message.word));
+					const { n, work } = structuredClone(message);
+					setTimeout(() => {
+						if (dead) return;
+						if (deadly()) return answer(null);
+						answer({ n, made: worker.work(work).made });
+					}, 0);
+				},
+				hear(to) {
+					answer = to;
+				},
+				end() {
+					dead = true;
+				},
+			};
+		});
+	}
+
+	test('is the same bytes as computed here, whoever dies, whatever changes meanwhile', async () => {
+		const random = seeded(5);
+		for (const [count, deaths] of [
+			[1, 0],
+			[2, 0.2],
+			[4, 0.1],
+		] as const) {
+			const engine = openOn(kernels, everything());
+			let left = 20;
+			const pool = await membersOf(count, () => random() < deaths && left-- > 0);
+			paint(engine, 'a', 'color', 3);
+			paint(engine, 'b', 'color', 4);
+			// While some is being made, a layer that others read is painted anew.
+			await settleWith(engine, pool, () => paint(engine, 'a', 'color', 8));
+			const shown = Buffer.concat(
+				Array.from({ length: 9 }, (_, tile) => {
+					const out = kernels.heap.alloc(16384);
+					engine.compositeTile('s', tile, out);
+					return Buffer.from(kernels.heap.u8.slice(out, out + 16384));
+				}),
+			);
+			const here = openOn(kernels, everything());
+			paint(here, 'a', 'color', 3);
+			paint(here, 'b', 'color', 4);
+			paint(here, 'a', 'color', 8);
+			here.refresh(() => false);
+			const wanted = Buffer.concat(
+				Array.from({ length: 9 }, (_, tile) => {
+					const out = kernels.heap.alloc(16384);
+					here.compositeTile('s', tile, out);
+					return Buffer.from(kernels.heap.u8.slice(out, out + 16384));
+				}),
+			);
+			expect(Buffer.compare(shown, wanted)).toBe(0);
+			// Later changes are followed as if all had been made here: over seams too.
+			for (const each of [engine, here]) paint(each, 'b', 'mask', 6);
+			await settleWith(engine, pool);
+			expect(Buffer.compare(Buffer.from(engine.composite('s').data), Buffer.from(here.composite('s').data))).toBe(0);
+			pool.end();
+			engine.close();
+			here.close();
+		}
+	}, 60_000);
+	test('is not lent before what it reads is there', () => {
+		const engine = openOn(kernels, everything());
+		const first = engine.lend(100);
+		const lent = new Set([first?.surface]);
+		for (let work = first; work; work = engine.lend(100)) {
+			lent.add(work.surface);
+			for (const input of work.inputs) expect(lent.has(input.id)).toBe(false);
+		}
+		// What reads those waits for them; a whole picture waits for nobody.
+		expect(engine.left).toBeGreaterThan(0);
+		const whole = Buffer.from(engine.composite('s').data);
+		const here = openOn(kernels, everything());
+		expect(Buffer.compare(whole, Buffer.from(here.composite('s').data))).toBe(0);
+		for (const each of [engine, here]) each.close();
+	});
 });

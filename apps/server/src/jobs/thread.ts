@@ -13,10 +13,11 @@ export interface Given {
 
 /** Does jobs on the memory that it is given. */
 export async function serve({ memory, module, base, bytes }: Given, port: MessagePort): Promise<void> {
-	const work = createWorker({ kernels: await createKernels(module, guestHeap(memory, base, bytes)) });
+	const worker = createWorker(await createKernels(module, guestHeap(memory, base, bytes)));
 	port.on('message', (message: ToMember) => {
+		if ('word' in message) return worker.hear(message.word);
 		try {
-			const { made, over } = work(message.work);
+			const { made, over } = worker.work(message.work);
 			port.postMessage({ n: message.n, made }, over);
 		} catch {
 			port.postMessage({ n: message.n, made: null });

@@ -1,12 +1,16 @@
 import type { Id } from '@eppu/core/document';
 import type { Engine } from '@eppu/core/engine';
+import type { Pool } from '@eppu/core/jobs';
 import type { FromStudio } from '../studio/protocol.ts';
+import { createLending } from './lending.ts';
 import type { Pump } from './pump.ts';
 
 /** Longest slice of computing what follows from the document: strokes are heard between slices. */
 const SLICE_MS = 9;
 /** A hand that was heard from this lately is stroking: it comes first. */
 const HAND_MS = 80;
+/** How soon what others may have left is looked for. */
+const OTHERS_MS = 3;
 const STEP_SIDE = 40;
 
 /** Computes masks by recipe, finishes and fills in slices between messages, and tells how far it is. */
@@ -30,8 +34,10 @@ export function createSettling(
 	tell: (message: FromStudio) => void,
 	engineNow: () => Engine | null,
 	pump: Pump,
+	pool: () => Pool | null,
 	rested: () => void,
 ): Settling {
+	const lending = createLending((open) => open === engineNow());
 	const turn = new MessageChannel();
 	let waiting = false;
 	let halted = false;
@@ -82,7 +88,11 @@ export function createSettling(
 		waiting = false;
 		const open = engineNow();
 		if (!open) return;
+		const members = halted ? null : pool();
+		if (members) lending.lend(open, members, wake);
 		if (open.stroking && performance.now() - heardAt < HAND_MS) {
+			// What others made of it is shown meanwhile.
+			pump.add(open.refresh(() => true));
 			waiting = true;
 			setTimeout(next, 60);
 			return;
@@ -95,7 +105,10 @@ export function createSettling(
 		const until = performance.now() + SLICE_MS;
 		pump.add(open.refresh(() => performance.now() > until));
 		if (performance.now() - toldAt > 200) say(open);
-		wake();
+		// While others have all that can be made now, there is no hurry.
+		if (lending.out === 0 || !open.due) return wake();
+		waiting = true;
+		setTimeout(next, OTHERS_MS);
 	};
 	return {
 		wake,

@@ -96,6 +96,7 @@ const settling = createSettling(
 	tell,
 	() => engine,
 	pump,
+	() => pool,
 	() => rest(),
 );
 

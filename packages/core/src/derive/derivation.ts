@@ -31,6 +31,27 @@ interface Kept {
 	readonly drafts: Set<number>;
 	/** Which of its tiles read each tile of the inputs over seams. */
 	readonly far: Map<number, Set<number>>;
+	/** Tiles that are being computed elsewhere, by the loan that they belong to: no more once they are stale again. */
+	readonly lent: Map<number, number>;
+	/** Elsewhere it could not be computed. */
+	kept: boolean;
+}
+
+/** Tiles of a computed surface that somebody else computes. */
+export interface Loan {
+	readonly n: number;
+	readonly sheet: Id;
+	readonly surface: SurfaceId;
+	readonly tiles: readonly number[];
+	readonly draft: boolean;
+	/** What they are computed from. */
+	readonly inputs: readonly Surface[];
+}
+
+/** What somebody made of a tile: its texels, null where it is empty; and the tiles over seams that it read. */
+export interface Returned {
+	readonly texels: Uint8Array | null;
+	readonly far: readonly number[];
 }
 
 /** Keeps all computed surfaces in step with the document, a few tiles at a time. */
@@ -50,6 +71,10 @@ export interface Derivation {
 	taken(surface: SurfaceId, far: Iterable<readonly [number, readonly number[]]>): boolean;
 	/** Tiles over seams that a surface's tiles read; null where it is not there, or not all of it is computed. */
 	farOf(surface: SurfaceId): (readonly [number, readonly number[]])[] | null;
+	/** Up to so many tiles for somebody else to compute, of one surface whose inputs are computed; null where there are none. */
+	lend(most: number): Loan | null;
+	/** What was made of a loan, or null where it could not be: what changed meanwhile is not taken. */
+	returned(loan: Loan, made: readonly Returned[] | null): void;
 	/** Something is to be computed, or to be told. */
 	readonly due: boolean;
 	/** Tiles still to be computed. */
@@ -66,15 +91,22 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 	let order: Kept[] = [];
 	let readers = new Map<SurfaceId, Kept[]>();
 
-	const allOf = ({ surface, stale }: Kept): void => {
+	const allOf = ({ surface, stale, lent }: Kept): void => {
 		for (let tile = 0; tile < surface.kinds.length; tile++) stale.add(tile);
+		lent.clear();
 	};
 	const forget = ({ surface }: Kept): void => {
 		clearSurface(kernels.heap, surface);
 		surfaces.delete(surface.id);
 	};
 	const spread = (each: Kept, tiles: Iterable<number>): void => {
-		const { node, surface, stale } = each;
+		const { node, surface, lent } = each;
+		const stale = {
+			add(tile: number): void {
+				each.stale.add(tile);
+				lent.delete(tile);
+			},
+		};
 		node.reset?.();
 		if (!Number.isFinite(node.reach)) {
 			allOf(each);
@@ -89,7 +121,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 							stale.add((y + dy) * surface.cols + x + dx);
 			}
 		}
-		for (const next of readers.get(surface.id) ?? []) spread(next, stale);
+		for (const next of readers.get(surface.id) ?? []) spread(next, each.stale);
 	};
 	/** Puts what `make` gives for a tile in its place; returns the tile's rectangle. */
 	const put = ({ node, surface }: Kept, tile: number, sheet: Sheet, make: (rect: Rect) => Uint8Array | null): Rect => {
@@ -103,29 +135,39 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		setTileState(surface, tile, emptyTile);
 		return rect;
 	};
+	const noteFar = ({ far }: Kept, tile: number, reads: Iterable<number>): void => {
+		for (const from of reads) {
+			const list = far.get(from);
+			if (list) list.add(tile);
+			else far.set(from, new Set([tile]));
+		}
+	};
 	const compute = (each: Kept, tile: number, sheet: Sheet): void => {
 		const { node } = each;
 		each.drafts.delete(tile);
 		const rect = put(each, tile, sheet, node.make);
-		if (node.inputs.length)
-			for (const from of node.far?.(rect) ?? []) {
-				const list = each.far.get(from);
-				if (list) list.add(tile);
-				else each.far.set(from, new Set([tile]));
-			}
+		if (node.inputs.length) noteFar(each, tile, node.far?.(rect) ?? []);
 	};
 	let sheets = new Map<Id, Sheet>();
 	let opened = false;
+	let loans = 0;
 	/** Tiles computed and not yet told, of each sheet. */
 	let untold = new Map<Id, Set<number>>();
 	const note = (sheet: Id, tile: number): void => {
 		const set = untold.get(sheet) ?? new Set();
 		untold.set(sheet, set.add(tile));
 	};
+	/** Whether all that it reads is computed, drafts at least. */
+	const ready = ({ node }: Kept, draft: boolean): boolean =>
+		node.inputs.every((id) => {
+			const input = kept.get(id);
+			return !input || (input.lent.size === 0 && (draft ? input.drafts : input.stale).size === 0);
+		});
 	/** Drafts of all come before any is made well: what a dial does is seen at once. */
 	const draftDue = (stop: () => boolean): boolean => {
 		for (const each of order) {
 			const sheet = sheets.get(each.sheet);
+			if (each.drafts.size && !ready(each, true)) return false;
 			for (const tile of each.drafts) {
 				if (stop()) return false;
 				each.drafts.delete(tile);
@@ -140,7 +182,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		for (const each of order) {
 			if (only !== undefined && each.sheet !== only) continue;
 			const sheet = sheets.get(each.sheet);
-			if (!sheet) continue;
+			if (!sheet || !ready(each, false)) continue;
 			for (const tile of each.stale) {
 				if (stop()) return;
 				each.stale.delete(tile);
@@ -159,10 +201,10 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 
 	return {
 		get due() {
-			return untold.size > 0 || order.some((each) => each.stale.size > 0);
+			return untold.size > 0 || order.some((each) => each.stale.size > 0 || each.lent.size > 0);
 		},
 		get left() {
-			return order.reduce((sum, each) => sum + each.stale.size, 0);
+			return order.reduce((sum, each) => sum + each.stale.size + each.lent.size, 0);
 		},
 		follow(project) {
 			const next = new Map<SurfaceId, Kept>();
@@ -187,6 +229,8 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 								stale: new Set(),
 								drafts: new Set(),
 								far: new Map(),
+								lent: new Map(),
+								kept: false,
 							};
 					surfaces.set(node.id, each.surface);
 					if (
@@ -230,7 +274,50 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 			untold = new Map();
 			return out;
 		},
+		lend(most) {
+			const draft = order.some((each) => each.drafts.size > 0);
+			const each = order.find((one) => !one.kept && (draft ? one.drafts : one.stale).size > 0 && ready(one, draft));
+			if (!each || (draft && !each.node.draft)) return null;
+			const tiles: number[] = [];
+			for (const tile of draft ? each.drafts : each.stale) {
+				if (tiles.length >= most) break;
+				if (!draft || each.stale.has(tile)) tiles.push(tile);
+				each.drafts.delete(tile);
+			}
+			const n = ++loans;
+			for (const tile of tiles) {
+				// A draft leaves what is to be made well.
+				if (!draft) each.stale.delete(tile);
+				each.lent.set(tile, n);
+			}
+			const inputs = each.node.inputs.flatMap((id) => surfaces.get(id) ?? []);
+			return { n, sheet: each.sheet, surface: each.node.id, tiles, draft, inputs };
+		},
+		returned({ n, surface, sheet: sheetId, tiles, draft }, made) {
+			const each = kept.get(surface);
+			const sheet = sheets.get(sheetId);
+			if (!each || !sheet) return;
+			tiles.forEach((tile, i) => {
+				if (each.lent.get(tile) !== n) return;
+				each.lent.delete(tile);
+				const back = made?.[i];
+				if (!back) {
+					if (!draft) each.stale.add(tile);
+					return;
+				}
+				put(each, tile, sheet, () => back.texels);
+				if (!draft) noteFar(each, tile, back.far);
+				note(sheetId, tile);
+			});
+			if (!made) each.kept = true;
+		},
 		settle(only) {
+			// What others compute is not waited for.
+			for (const each of order)
+				if (only === undefined || each.sheet === only) {
+					for (const tile of each.lent.keys()) each.stale.add(tile);
+					each.lent.clear();
+				}
 			const due = order.some((each) => each.stale.size > 0 && (only === undefined || each.sheet === only));
 			computeDue(() => false, only);
 			return due;
@@ -240,6 +327,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 			if (!each) return false;
 			each.stale.clear();
 			each.drafts.clear();
+			each.lent.clear();
 			each.far.clear();
 			for (const [from, list] of far) each.far.set(from, new Set(list));
 			for (let tile = 0; tile < each.surface.kinds.length; tile++) note(each.sheet, tile);
@@ -247,7 +335,9 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		},
 		farOf(id) {
 			const each = kept.get(id);
-			return each && each.stale.size === 0 ? [...each.far].map(([from, list]) => [from, [...list]]) : null;
+			return each && each.stale.size === 0 && each.lent.size === 0
+				? [...each.far].map(([from, list]) => [from, [...list]])
+				: null;
 		},
 		drop() {
 			for (const each of kept.values()) forget(each);

@@ -1,9 +1,9 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import type { Hex } from '../color/index.ts';
-import type { Pictures } from '../derive/index.ts';
+import type { Pictures, Returned } from '../derive/index.ts';
 import type { Command, Guard, Id, Project } from '../document/index.ts';
 import type { Clip, DrawnShape, Edit, SelectBy } from '../edit/index.ts';
-import type { CompositeWork } from '../jobs/index.ts';
+import type { CompositeWork, DeriveWork } from '../jobs/index.ts';
 import type { Sight } from '../projection/index.ts';
 import type { Affine, Rect } from '../raster/index.ts';
 import type { LetterPlace, Scene } from '../scene/index.ts';
@@ -113,6 +113,10 @@ export interface Engine extends MadeKeeping {
 	readonly left: number;
 	/** Pictures of the artist's own have come: what is made with them is due. */
 	renew(): void;
+	/** Up to so many due tiles as a job for somebody else; null where there are none that can be given away now. */
+	lend(most: number): DeriveWork | null;
+	/** What was made of such a job, or null where it could not be done. */
+	returned(work: DeriveWork, made: readonly Returned[] | null): void;
 	/** What each step of a mask's recipe makes so far, as A8 squares of `side`. */
 	recipeSteps(sheet: Id, layer: Id, side: number): Uint8Array[];
 	/** Inverts a layer's mask, fills it with one value, or turns it into the layer's own alpha. */

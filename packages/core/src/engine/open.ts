@@ -128,6 +128,11 @@ export function openEngine(
 			return new Map([...found].map(([sheet, list]) => [sheet, [...list]]));
 		},
 		renew: () => derivation.follow(workspace.project),
+		lend(most) {
+			const loan = derivation.lend(most);
+			return loan && { job: 'derive', ...loan };
+		},
+		returned: (work, made) => derivation.returned(work, made),
 		scene: (model) => scenes.get(model),
 		surface: (id) => surfaces.get(id),
 		undo() {

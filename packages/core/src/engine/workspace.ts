@@ -19,7 +19,7 @@ import {
 	surfacesOfSheet,
 } from '../document/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
-import { type Scene, sceneOfSheet } from '../scene/index.ts';
+import { createScenes, type Scene, sceneOfSheet } from '../scene/index.ts';
 import {
 	type Picture,
 	type Surface,
@@ -32,7 +32,6 @@ import type { Delta, KeptTile } from './delta.ts';
 import { type Dirty, merged, none } from './dirty.ts';
 import type { Seen } from './focus.ts';
 import { createHistory, type History } from './history.ts';
-import { createScenes } from './scenes.ts';
 import { createSurfaces, type Surfaces } from './surfaces.ts';
 import { createUnders, type Unders } from './unders.ts';
 

@@ -1,4 +1,5 @@
 export type { CompositeWork } from './composite.ts';
-export type { JobHost, JobKind, Work } from './kind.ts';
-export { type AnyMade, type AnyWork, createWorker, jobKinds } from './list.ts';
+export type { DeriveWork } from './derive.ts';
+export type { JobHost, JobKind, Known, Word, Work } from './kind.ts';
+export { type AnyMade, type AnyWork, createWorker, type JobWorker, jobKinds, type MadeOf } from './list.ts';
 export { createPool, type FromMember, type Member, type Pool, type ToMember } from './pool.ts';

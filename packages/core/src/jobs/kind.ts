@@ -1,8 +1,28 @@
 import type { Kernels } from '@eppu/kernels';
+import type { Id, Project } from '../document/index.ts';
+import type { LaidMesh } from '../mesh/index.ts';
+import type { Picture } from '../surface/index.ts';
 
-/** Where a job is done: kernels on the owner's memory, with room of its own. */
+/** What whoever does jobs is told beforehand: each word stands until the next of its kind. */
+export type Word =
+	| { readonly say: 'project'; readonly project: Project }
+	| { readonly say: 'meshes'; readonly meshes: ReadonlyMap<Id, LaidMesh> }
+	/** A picture of the artist's own, under the id that it has. */
+	| { readonly say: 'picture'; readonly id: string; readonly picture: Picture };
+
+/** What a later word stands in place of. */
+export const wordKey = (word: Word): string => (word.say === 'picture' ? `picture ${word.id}` : word.say);
+
+/** What has been told. */
+export interface Known {
+	readonly project: Project | null;
+	readonly meshes: ReadonlyMap<Id, LaidMesh>;
+}
+
+/** Where a job is done: kernels on the owner's memory, with room of its own, and what has been told. */
 export interface JobHost {
 	readonly kernels: Kernels;
+	readonly known: Known;
 }
 
 /** Work as plain data, done the same by whoever takes it: a browser's worker, a thread of Node, or whoever asked. */

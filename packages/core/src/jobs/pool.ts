@@ -1,4 +1,5 @@
-import type { AnyMade, AnyWork } from './list.ts';
+import { type Word, wordKey } from './kind.ts';
+import type { AnyMade, AnyWork, MadeOf } from './list.ts';
 
 /** One who does jobs elsewhere. */
 export interface Member {
@@ -7,7 +8,7 @@ export interface Member {
 	hear(answer: (message: FromMember | null) => void): void;
 	end(): void;
 }
-export type ToMember = { readonly n: number; readonly work: AnyWork };
+export type ToMember = { readonly n: number; readonly work: AnyWork } | { readonly word: Word };
 /** What was made, or null where it could not be. */
 export type FromMember = { readonly n: number; readonly made: AnyMade | null };
 
@@ -19,7 +20,9 @@ export interface Pool {
 	 * Does a job: the lower its `rank`, the sooner. Null where no member could do it: whoever asked does it then. A member
 	 * that dies is replaced and its job made again, once.
 	 */
-	do(work: AnyWork, rank?: number): Promise<AnyMade | null>;
+	do<W extends AnyWork>(work: W, rank?: number): Promise<MadeOf<W> | null>;
+	/** Tells all members, and whoever comes in their place; a later word of a kind stands for the earlier. */
+	tell(word: Word): void;
 	/** Drops all that waits; what is being made is forgotten when it comes. */
 	drop(): void;
 	end(): void;
@@ -35,6 +38,7 @@ interface Job {
 /** A pool of `count` members as `open` makes them. */
 export function createPool(count: number, open: () => Member): Pool {
 	const waiting: Job[] = [];
+	const words = new Map<string, Word>();
 	const places: { member: Member; n: number; job: Job | null }[] = [];
 	let n = 0;
 	const next = (): void => {
@@ -49,6 +53,7 @@ export function createPool(count: number, open: () => Member): Pool {
 	};
 	const take = (place: (typeof places)[number]): void => {
 		const { member } = place;
+		for (const word of words.values()) member.post({ word });
 		member.hear((answer) => {
 			if (place.member !== member) return;
 			const { job } = place;
@@ -77,8 +82,13 @@ export function createPool(count: number, open: () => Member): Pool {
 		get idle() {
 			return Math.max(0, places.filter(({ job }) => !job).length - waiting.length);
 		},
-		do: (work, rank = 0) =>
-			new Promise((done) => {
+		tell(word) {
+			words.set(wordKey(word), word);
+			for (const { member } of places) member.post({ word });
+		},
+		do: <W extends AnyWork>(work: W, rank = 0) =>
+			new Promise<MadeOf<W> | null>((resolve) => {
+				const done = (made: AnyMade | null): void => resolve(made as MadeOf<W> | null);
 				const at = waiting.findIndex((each) => each.rank > rank);
 				waiting.splice(at < 0 ? waiting.length : at, 0, { work, rank, done, deaths: 0 });
 				next();

@@ -2,7 +2,7 @@ import type { Kernels } from '@eppu/kernels';
 import type { Id, Model, Project } from '../document/index.ts';
 import { type Layout, layOut, layoutOf } from '../layout/index.ts';
 import { type LaidMesh, type Mesh, type Topology, topologyOf } from '../mesh/index.ts';
-import { createScene, type Scene } from '../scene/index.ts';
+import { createScene, type Scene } from './scene.ts';
 
 interface Body {
 	readonly mesh: Mesh;

@@ -1,0 +1,55 @@
+import type { Project } from '@eppu/core/document';
+import type { Engine } from '@eppu/core/engine';
+import type { Pool } from '@eppu/core/jobs';
+
+/** Tiles of a loan: few enough that what is no longer wanted is soon over. */
+const MOST_TILES = 32;
+
+/** Gives what is to be computed to the pool. */
+export interface Lending {
+	/** Loans that are out. */
+	readonly out: number;
+	/** Gives away what members can begin now; calls `back` when something of it is there. */
+	lend(open: Engine, pool: Pool, back: () => void): void;
+}
+
+export function createLending(current: (open: Engine) => boolean): Lending {
+	let out = 0;
+	/** What the pool knows: of which engine, its document, and which pictures. */
+	let told: { readonly open: Engine; project: Project | null; readonly pictures: Map<string, unknown> } | null = null;
+	const tellAll = (open: Engine, pool: Pool): void => {
+		if (told?.open !== open) {
+			const scenes = open.project.models.flatMap(({ id }) => open.scene(id) ?? []);
+			pool.tell({ say: 'meshes', meshes: new Map(scenes.map(({ model, mesh }) => [model.id, mesh])) });
+			told = { open, project: null, pictures: told?.pictures ?? new Map() };
+		}
+		for (const [id, picture] of open.pictures.own)
+			if (told.pictures.get(id) !== picture) {
+				told.pictures.set(id, picture);
+				pool.tell({ say: 'picture', id, picture });
+			}
+		if (told.project !== open.project) {
+			told.project = open.project;
+			pool.tell({ say: 'project', project: open.project });
+		}
+	};
+	return {
+		get out() {
+			return out;
+		},
+		lend(open, pool, back) {
+			while (pool.idle > 0) {
+				const work = open.lend(MOST_TILES);
+				if (!work) return;
+				tellAll(open, pool);
+				out++;
+				void pool.do(work, 1).then((made) => {
+					out--;
+					if (!current(open)) return;
+					open.returned(work, made);
+					back();
+				});
+			}
+		},
+	};
+}
