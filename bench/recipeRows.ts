@@ -2,9 +2,11 @@
 
 import { type Layer, paintLayer, washLayer } from '@eppu/core/document';
 import { type Engine, openEngine, type StrokeSpec } from '@eppu/core/engine';
+import type { Pool } from '@eppu/core/jobs';
 import { newStep, presets, type Recipe, type RecipeStep } from '@eppu/core/recipe';
 import { defaultTip, unruled } from '@eppu/core/stroke';
 import type { Kernels } from '@eppu/kernels';
+import { openPool } from '@eppu/server/jobs';
 import { undisturbed } from './measure.ts';
 import { floor, type Report } from './rows.ts';
 import { benchMesh, benchProject } from './scenes.ts';
@@ -14,48 +16,99 @@ const SIZE = 2048;
 const FRAME = 1000 / 60;
 
 const mesh = benchMesh();
-const open = (kernels: Kernels, layers: readonly Layer[]): Engine =>
-	openEngine(kernels, benchProject(mesh, SIZE, layers), [], new Map([['m', mesh]]));
+const open = (kernels: Kernels, layers: readonly Layer[], size = SIZE): Engine =>
+	openEngine(kernels, benchProject(mesh, size, layers), [], new Map([['m', mesh]]));
 const masked = (id: string, recipe: Recipe): Layer =>
 	washLayer(id, id, '#5a4632', { mask: { surface: `${id}-m`, on: true, recipe } });
 const change = (engine: Engine, recipe: Recipe): void => {
 	engine.run({ do: 'layer.change', sheet: 's', layer: 'w', change: { mask: { surface: 'w-m', on: true, recipe } } });
 };
 
+/** A recipe with other chances, so that all of it is due again. */
+let turn = 0;
+const turned = (steps: Recipe): Recipe =>
+	steps.map((step) => ('seed' in step ? { ...step, seed: ++turn } : step)) as Recipe;
+
+/** Computes what is due in a pool, until as many tiles were shown as `tiles` says, drafts too. */
+async function settleIn(pool: Pool, engine: Engine, tiles = Infinity): Promise<void> {
+	pool.tell({ say: 'project', project: engine.project });
+	let shown = 0;
+	const flying = new Set<Promise<void>>();
+	while (engine.due && shown < tiles) {
+		for (let work = pool.idle ? engine.lend(32) : null; work; work = pool.idle ? engine.lend(32) : null) {
+			const lent = work;
+			const job: Promise<void> = pool.do(lent, 1).then((made) => {
+				engine.returned(lent, made);
+				flying.delete(job);
+			});
+			flying.add(job);
+		}
+		await Promise.race(flying);
+		for (const [, list] of engine.refresh(() => true)) shown += list.length;
+	}
+	await Promise.all(flying);
+}
+
 export async function recipeRows(kernels: Kernels, report: Report): Promise<void> {
-	let turn = 0;
-	for (const [row, name] of [
-		['recipe.edge.2048', 'Edge wear'],
+	const pool = await openPool(kernels, 2);
+	pool.tell({ say: 'meshes', meshes: new Map([['m', mesh]]) });
+	const tiles = (size: number): number => (size / 64) ** 2;
+	for (const [row, name, bar, draftBar] of [
+		['recipe.edge.2048', 'Edge wear', 80, 15],
 		// One that looks around a texel, over seams.
-		['recipe.hand.2048', 'Hand dirt'],
+		['recipe.hand.2048', 'Hand dirt', 330, 40],
 	] as const) {
 		const steps = presets.find((preset) => preset.name === name)?.steps ?? [];
 		const engine = open(kernels, [masked('w', steps)]);
-		engine.refresh(() => false);
+		await settleIn(pool, engine);
+		const again = (until?: number) => (): Promise<void> => {
+			change(engine, turned(steps));
+			return settleIn(pool, engine, until);
+		};
 		await report(
 			row,
+			() => undisturbed(3, again()),
+			bar,
+			`the "${name}" preset over the whole sheet, two workers, after its draft`,
+		);
+		const draft = row.replace('2048', 'draft');
+		await report(
+			draft,
+			() => undisturbed(3, again(tiles(SIZE))),
+			draftBar,
+			'its draft: what is seen first while a dial moves',
+		);
+		engine.refresh(() => false);
+		await report(
+			row.replace('2048', 'one'),
 			() =>
 				undisturbed(3, () => {
-					// Another chance each time, so that all is due again.
-					change(engine, steps.map((step) => ('seed' in step ? { ...step, seed: ++turn } : step)) as Recipe);
+					change(engine, turned(steps));
 					engine.refresh(() => false);
 				}),
 			null,
-			`the "${name}" preset over the whole sheet, ${mesh.indices.length / 3} faces, in slices of a tile`,
-		);
-		await report(
-			row.replace('2048', 'draft'),
-			() =>
-				undisturbed(3, () => {
-					change(engine, steps.map((step) => ('seed' in step ? { ...step, seed: ++turn } : step)) as Recipe);
-					let tiles = (SIZE / 64) ** 2;
-					engine.refresh(() => tiles-- <= 0);
-				}),
-			null,
-			'the same as a draft: what is seen first while a dial moves',
+			'the same on one thread, in slices of a tile',
 		);
 		engine.close();
 	}
+	let worst = { ms: 0, name: '' };
+	for (const { name, steps } of presets) {
+		const engine = open(kernels, [masked('w', steps)], 1024);
+		await settleIn(pool, engine);
+		const ms = await undisturbed(4, () => {
+			change(engine, turned(steps));
+			return settleIn(pool, engine, tiles(1024));
+		});
+		if (ms > worst.ms) worst = { ms, name };
+		engine.close();
+	}
+	await report(
+		'dial.recipe.1024',
+		async () => worst.ms,
+		16,
+		`a dial to the first whole picture, two workers; the slowest: "${worst.name}"`,
+	);
+	pool.end();
 	const tap: RecipeStep = { ...newStep('tap', 't'), layer: 'p', mix: 'replace' } as RecipeStep;
 	const ten = open(kernels, [
 		paintLayer('p', 'P'),

@@ -110,8 +110,11 @@ export function replaceTiles(kernels: Kernels, surface: Surface, block: Block): 
 		const part = meet(tileRect(surface, tile), block.rect);
 		dropTile(heap, surface.format, tileState(surface, tile));
 		const at = heap.alloc(tileBytes(surface.format));
-		if (part.width < TILE || part.height < TILE) heap.u8.fill(0, at, at + tileBytes(surface.format));
-		copyRows(heap.u8, at, block, part);
+		const bytes = tileBytes(surface.format);
+		if (part.width < TILE || part.height < TILE) heap.u8.fill(0, at, at + bytes);
+		// A tile by itself is as it lies.
+		if (block.data.length === bytes && part.width === TILE && part.height === TILE) heap.u8.set(block.data, at);
+		else copyRows(heap.u8, at, block, part);
 		setTileState(surface, tile, settleTile(kernels, surface.format, at));
 	}
 }

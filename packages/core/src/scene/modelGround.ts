@@ -127,7 +127,23 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 		lately.set(tile, faces);
 		return faces;
 	};
+	/** Faces under cells of whole texels over all of the sheet, by their size: what drafts are drawn on. */
+	const grids = new Map<number, Int32Array>();
 	const facesIn = (rect: Rect, step: number): Int32Array => {
+		if (step === 1 || step % 1 !== 0 || rect.x % step !== 0 || rect.y % step !== 0) return facesUnder(rect, step);
+		const [cols, rows] = [Math.ceil(sheet.width / step), Math.ceil(sheet.height / step)];
+		let grid = grids.get(step);
+		const all = { x: 0, y: 0, width: sheet.width, height: sheet.height };
+		if (!grid) grids.set(step, (grid = facesUnder(all, step)));
+		const [w, h] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
+		const out = new Int32Array(w * h).fill(-1);
+		const [left, top] = [rect.x / step, rect.y / step];
+		const [from, to] = [Math.max(0, left), Math.min(cols, left + w)];
+		for (let y = Math.max(0, top); y < Math.min(rows, top + h); y++)
+			out.set(grid.subarray(y * cols + from, y * cols + Math.max(from, to)), (y - top) * w + from - left);
+		return out;
+	};
+	const facesUnder = (rect: Rect, step: number): Int32Array => {
 		const whole = rect.width === TILE && rect.height === TILE && rect.x % TILE === 0 && rect.y % TILE === 0;
 		if (whole && step === 1) return facesOf((rect.y / TILE) * tiles.cols + rect.x / TILE);
 		const [w, h] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
