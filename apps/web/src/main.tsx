@@ -17,7 +17,7 @@ listenForDrops((on) => document.documentElement.toggleAttribute('data-over', on)
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5000 } } });
 
 createRoot(document.getElementById('root') as HTMLElement).render(
-	<StrictMode>{isSecureContext && crossOriginIsolated ? <App /> : <InsecurePage />}</StrictMode>,
+	<StrictMode>{isSecureContext ? <App /> : <InsecurePage />}</StrictMode>,
 );
 
 function App() {

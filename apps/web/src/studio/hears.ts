@@ -37,6 +37,17 @@ function deskOf([model]: readonly ShownModel[]): Desk {
 	return { ...emptyDesk, camera: framing(homeCamera, model.center, model.radius, 1, 1) };
 }
 
+let aloneSaid = false;
+/** Where memory cannot be shared between threads, the work is slower: said once a visit. */
+function sayAlone(): void {
+	if (aloneSaid || crossOriginIsolated) return;
+	aloneSaid = true;
+	toast(
+		'This browser, or the page around Eppu, keeps its threads apart: all work is done on one thread, and large sheets are slower. Nothing else changes.',
+		{ duration: 12000 },
+	);
+}
+
 /** What the studio says, put where the screen looks. */
 export function fromStudio(message: FromStudio): void {
 	switch (message.say) {
@@ -53,6 +64,7 @@ export function fromStudio(message: FromStudio): void {
 				layout: hasModel ? get().layout : 'sheet',
 				thumbnails: new Map(),
 			});
+			sayAlone();
 			if (message.restored)
 				toast(
 					message.restored === 1
