@@ -1,10 +1,8 @@
 /** Pen move to new picture in the running app: 2048², ten painted layers, model and sheet shown, in Chromium. */
-import { spawn } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { apiaryPalette } from '@eppu/core/color';
 import { emptyDesk, type Project, paintLayer } from '@eppu/core/document';
 import { openEngine } from '@eppu/core/engine';
@@ -12,7 +10,7 @@ import { meshBounds, writeGlb } from '@eppu/core/mesh';
 import { framing, homeCamera } from '@eppu/core/projection';
 import type { Kernels } from '@eppu/kernels';
 import { openSourceStore, packDelta } from '@eppu/server/store';
-import { chromium } from '@playwright/test';
+import { inBrowser } from './browser.ts';
 import { benchMesh, benchStack } from './scenes.ts';
 
 export interface InputTimes {
@@ -125,26 +123,7 @@ const watch = (): void => {
 export async function inputTimes(kernels: Kernels): Promise<InputTimes> {
 	const file = join(mkdtempSync(join(tmpdir(), 'eppu-bench-')), 'bench.db');
 	await makeProject(kernels, file);
-	const port = 4900;
-	const url = `http://127.0.0.1:${port}`;
-	const server = spawn(process.execPath, [fileURLToPath(new URL('../apps/server/dist/main.js', import.meta.url))], {
-		env: { ...process.env, EPPU_DATA: file, EPPU_PORT: String(port) },
-		stdio: 'ignore',
-	});
-	const browser = await chromium.launch({
-		executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
-		args: ['--no-sandbox', '--disable-gpu', '--enable-unsafe-swiftshader', '--disable-background-networking'],
-	});
-	try {
-		for (let i = 0; i < 100; i++) {
-			if (
-				await fetch(`${url}/api/health`)
-					.then((r) => r.ok)
-					.catch(() => false)
-			)
-				break;
-			await new Promise((done) => setTimeout(done, 100));
-		}
+	return inBrowser(file, 4900, async (browser, url) => {
 		const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 		// The script runner names functions through this helper, which the page does not have.
 		await page.addInitScript('globalThis.__name = (f) => f');
@@ -184,8 +163,5 @@ export async function inputTimes(kernels: Kernels): Promise<InputTimes> {
 			frame: quantile(frames, 0.5),
 			moves: times.engine.length,
 		};
-	} finally {
-		await browser.close();
-		server.kill('SIGKILL');
-	}
+	});
 }

@@ -1,4 +1,4 @@
-/** A process of its own: how much memory a sheet of 4096² with twenty layers takes, a third of their tiles covered. */
+/** A process of its own: how much memory a sheet of so many texels a side with twenty layers takes, a third of their tiles covered. */
 
 import { paintLayer } from '@eppu/core/document';
 import { type KeptTile, openEngine } from '@eppu/core/engine';
@@ -7,7 +7,7 @@ import { TILE } from '@eppu/core/surface';
 import { loadKernels } from '@eppu/kernels/node';
 import { benchMesh, benchProject, seeded } from './scenes.ts';
 
-const SIZE = 4096;
+const SIZE = Number(process.argv[2] ?? 4096);
 const LAYERS = 20;
 const TILES = (SIZE / TILE) ** 2;
 
@@ -38,7 +38,7 @@ for (let tile = 0; tile < TILES; tile++) engine.compositeTile('s', tile, out);
 const begun = engine.begin(
 	{
 		tool: 'draw',
-		tip: { ...defaultTip, ...unruled, size: 64 },
+		tip: { ...unruled(defaultTip), size: 64 },
 		color: '#c08040',
 		place: { on: 'sheet', sheet: 's' },
 		layers: { s: 'p7' },
