@@ -10,7 +10,6 @@ import {
 	encodePng,
 	fileName,
 	handOffSizes,
-	inflateTexels,
 	MOST_CHUNK,
 	PackError,
 	type PackedTile,
@@ -19,6 +18,7 @@ import {
 	shrink,
 	writePack,
 } from '../src/format/index.ts';
+import { inflateTexels, tileBytes } from '../src/surface/index.ts';
 import { watchCosts } from './oracle/costs.ts';
 import { seeded } from './oracle/surfaces.ts';
 
@@ -187,6 +187,15 @@ describe('packs', () => {
 				(raw) => Buffer.compare(inflateTexels(deflateRawSync(raw)), raw) === 0,
 			),
 		);
+		// A whole tile; more than one is seen to be more; a part of one is refused.
+		for (const format of ['mask', 'deep', 'color'] as const) {
+			const raw = Uint8Array.from({ length: tileBytes(format) }, (_, i) => (i * i) >> 5);
+			expect(Buffer.compare(inflateTexels(deflateRawSync(raw)), raw)).toBe(0);
+		}
+		const long = deflateRawSync(new Uint8Array(tileBytes('color') * 9).fill(7));
+		expect(inflateTexels(long).length).toBeGreaterThan(tileBytes('color'));
+		const whole = deflateRawSync(Uint8Array.from({ length: 999 }, (_, i) => (i * 37) >> 3));
+		expect(() => inflateTexels(whole.subarray(0, 40))).toThrow();
 	});
 	test('cut short, lengthened or altered are refused, never thrown otherwise', async () => {
 		const costs = watchCosts('bytes of a pack');

@@ -1,7 +1,8 @@
 import { currentDesk, type Desk, desksProblem, type Id, type Project, projectProblem } from '@eppu/core/document';
 import type { KeptTile } from '@eppu/core/engine';
-import { createPackReader, inflateTexels, type PackedTile, readPack } from '@eppu/core/format';
+import { createPackReader, type PackedTile, readPack } from '@eppu/core/format';
 import { type LaidMesh, readModel } from '@eppu/core/mesh';
+import { inflateTexels } from '@eppu/core/surface';
 import type { HeldPack } from '../studio/protocol.ts';
 
 /** A project that cannot be opened; the text says why and what to do. */

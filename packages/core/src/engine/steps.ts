@@ -1,6 +1,5 @@
-import { inflateSync } from 'fflate';
 import { surfacesNamed, surfacesOfSheet } from '../document/index.ts';
-import { createRecord, createSurface, Kind, type SurfaceId } from '../surface/index.ts';
+import { createRecord, createSurface, inflateTexels, Kind, type SurfaceId } from '../surface/index.ts';
 import { type KeptTile, keptSurface } from './delta.ts';
 import type { Engine } from './engine.ts';
 import type { Pressed, Step } from './history.ts';
@@ -12,7 +11,7 @@ const inflated = ({ surface, index, count, value, blob }: StoredTile): KeptTile 
 	index,
 	count,
 	value,
-	texels: blob ? (inflateSync(blob) as Uint8Array<ArrayBuffer>) : null,
+	texels: blob ? inflateTexels(blob) : null,
 });
 
 /** Steps that go with the work from one visit to the next. */

@@ -3,7 +3,6 @@ export { coverPicture, fileName, sheetPng } from './handOff.ts';
 export { packMade, unpackMade } from './made.ts';
 export {
 	createPackReader,
-	inflateTexels,
 	joined,
 	MOST_CHUNK,
 	MOST_PACK,

@@ -1,5 +1,6 @@
 import type { FarReads, Made } from '../engine/index.ts';
-import { inflateTexels, PackError, type PackedTile, readPack, writePack } from './pack.ts';
+import { inflateTexels } from '../surface/index.ts';
+import { PackError, type PackedTile, readPack, writePack } from './pack.ts';
 
 /** The name that stands in the pack for whichever surface it is put under. */
 const SURFACE = 'made';

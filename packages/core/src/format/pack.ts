@@ -1,5 +1,3 @@
-import { inflateSync } from 'fflate';
-
 /** Tiles in a pack that lie one after the other on a surface: one value for all, or the deflated texels of one. */
 export interface PackedTile {
 	readonly surface: string;
@@ -287,7 +285,3 @@ export function readPack<Head>(bytes: Uint8Array): Pack<Head> {
 		files: joined(parts.flatMap((part) => (part.part === 'files' ? [part.bytes] : []))),
 	};
 }
-
-/** A tile's raw texels from its deflated bytes: at once, since a project has thousands of them. Throws on bad bytes. */
-export const inflateTexels = (blob: Uint8Array): Uint8Array<ArrayBuffer> =>
-	inflateSync(blob) as Uint8Array<ArrayBuffer>;

@@ -13,6 +13,7 @@ export {
 	writableTexels,
 } from './edit.ts';
 export { type TexelFormat, texelBytes, texelFormats, tileBytes } from './format.ts';
+export { inflateTexels } from './inflate.ts';
 export { type Picture, pictureIntoSurface, pictureOfSurface, tileIntoPicture } from './picture.ts';
 export {
 	clearSurface,
