@@ -43,6 +43,11 @@ export async function settled(page: Page): Promise<void> {
 			document.documentElement.dataset.settled !== undefined &&
 			(!location.pathname.endsWith('/paint') || document.querySelector('[data-view] canvas') !== null),
 	);
+	// What was told is drawn with the next frames, which a busy machine makes late.
+	await page.evaluate(
+		() =>
+			new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(() => requestAnimationFrame(drawn)))),
+	);
 	await page.waitForTimeout(250);
 }
 

@@ -37,11 +37,13 @@ const MOST_PAGES = 65536;
 
 const roundUp = (bytes: number): number => Math.ceil(bytes / ALIGN) * ALIGN;
 
-/** A heap over a new shared memory of at most 4 GiB. Throws MemoryFullError where the machine has no more to give. */
-export function createHeap(initialPages = 64, mostPages = MOST_PAGES): Heap {
-	const memory = new WebAssembly.Memory({ initial: initialPages, maximum: mostPages, shared: true });
+/**
+ * Blocks of a memory from `start` on: a rising top, and a free list for each size that came back. `rise` is called with
+ * where the top shall come to, and throws where it cannot. With `guest` another thread may make the memory grow.
+ */
+function heapOver(memory: WebAssembly.Memory, start: Ptr, guest: boolean, rise: (end: Ptr) => void): Heap {
 	const free = new Map<number, Ptr[]>();
-	let top = START;
+	let top = start;
 	let used = 0;
 	let u8 = new Uint8Array(memory.buffer);
 	let u16 = new Uint16Array(memory.buffer);
@@ -52,8 +54,56 @@ export function createHeap(initialPages = 64, mostPages = MOST_PAGES): Heap {
 		u16 = new Uint16Array(memory.buffer);
 		u32 = new Uint32Array(memory.buffer);
 	};
+	const room = (end: Ptr): void => {
+		rise(end);
+		view();
+	};
+	return {
+		memory,
+		get u8() {
+			if (guest) view();
+			return u8;
+		},
+		get u16() {
+			if (guest) view();
+			return u16;
+		},
+		get u32() {
+			if (guest) view();
+			return u32;
+		},
+		get used() {
+			return used;
+		},
+		alloc(bytes) {
+			const size = roundUp(bytes);
+			const again = free.get(size)?.pop();
+			if (again === undefined) room(top + size);
+			used += size;
+			if (again !== undefined) return again;
+			top += size;
+			return top - size;
+		},
+		reserve(bytes) {
+			// Blocks of tiles that came back serve again.
+			const idle = (free.get(TILE_BYTES)?.length ?? 0) * TILE_BYTES;
+			if (idle < bytes) room(top + bytes - idle);
+		},
+		free(ptr, bytes) {
+			const size = roundUp(bytes);
+			used -= size;
+			const list = free.get(size);
+			if (list) list.push(ptr);
+			else free.set(size, [ptr]);
+		},
+	};
+}
+
+/** A heap over a new shared memory of at most 4 GiB. Throws MemoryFullError where the machine has no more to give. */
+export function createHeap(initialPages = 64, mostPages = MOST_PAGES): Heap {
+	const memory = new WebAssembly.Memory({ initial: initialPages, maximum: mostPages, shared: true });
 	/** Grows to hold all up to `end`; by an eighth at least, so that many small blocks do not each pay for a growth. */
-	const growTo = (end: number): void => {
+	return heapOver(memory, START, false, (end) => {
 		const have = memory.buffer.byteLength;
 		if (end <= have) return;
 		const need = Math.ceil((end - have) / PAGE);
@@ -68,101 +118,14 @@ export function createHeap(initialPages = 64, mostPages = MOST_PAGES): Heap {
 				throw new MemoryFullError('The memory is full.');
 			}
 		}
-		view();
-	};
-	return {
-		memory,
-		get u8() {
-			return u8;
-		},
-		get u16() {
-			return u16;
-		},
-		get u32() {
-			return u32;
-		},
-		get used() {
-			return used;
-		},
-		alloc(bytes) {
-			const size = roundUp(bytes);
-			const again = free.get(size)?.pop();
-			if (again === undefined) growTo(top + size);
-			used += size;
-			if (again !== undefined) return again;
-			const ptr = top;
-			top += size;
-			return ptr;
-		},
-		reserve(bytes) {
-			// Blocks of tiles that came back serve again.
-			const idle = (free.get(TILE_BYTES)?.length ?? 0) * TILE_BYTES;
-			if (idle < bytes) growTo(top + bytes - idle);
-		},
-		free(ptr, bytes) {
-			const size = roundUp(bytes);
-			used -= size;
-			const list = free.get(size);
-			if (list) list.push(ptr);
-			else free.set(size, [ptr]);
-		},
-	};
+	});
 }
 
 /**
  * A part of the owner's memory as another thread's heap: `bytes` bytes from `start` on, which the owner handed out. It
  * never grows; throws MemoryFullError where it is full.
  */
-export function guestHeap(memory: WebAssembly.Memory, start: Ptr, bytes: number): Heap {
-	const free = new Map<number, Ptr[]>();
-	let top = start;
-	let used = 0;
-	let u8 = new Uint8Array(memory.buffer);
-	let u16 = new Uint16Array(memory.buffer);
-	let u32 = new Uint32Array(memory.buffer);
-	/** The owner may have made it grow meanwhile. */
-	const view = (): void => {
-		if (u8.byteLength === memory.buffer.byteLength) return;
-		u8 = new Uint8Array(memory.buffer);
-		u16 = new Uint16Array(memory.buffer);
-		u32 = new Uint32Array(memory.buffer);
-	};
-	const need = (size: number): void => {
-		if (top + size > start + bytes) throw new MemoryFullError('The part of the memory is full.');
-	};
-	return {
-		memory,
-		get u8() {
-			view();
-			return u8;
-		},
-		get u16() {
-			view();
-			return u16;
-		},
-		get u32() {
-			view();
-			return u32;
-		},
-		get used() {
-			return used;
-		},
-		alloc(asked) {
-			const size = roundUp(asked);
-			const again = free.get(size)?.pop();
-			if (again === undefined) need(size);
-			used += size;
-			if (again !== undefined) return again;
-			top += size;
-			return top - size;
-		},
-		reserve: (asked) => need(roundUp(asked)),
-		free(ptr, asked) {
-			const size = roundUp(asked);
-			used -= size;
-			const list = free.get(size);
-			if (list) list.push(ptr);
-			else free.set(size, [ptr]);
-		},
-	};
-}
+export const guestHeap = (memory: WebAssembly.Memory, start: Ptr, bytes: number): Heap =>
+	heapOver(memory, start, true, (end) => {
+		if (end > start + bytes) throw new MemoryFullError('The part of the memory is full.');
+	});
