@@ -186,6 +186,7 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 	engine?.close();
 	engine = null;
 	pump.clear();
+	pool?.drop();
 	clearTimeout(keepTimer);
 	keepTimer = undefined;
 	try {

@@ -33,8 +33,8 @@ interface Kept {
 	readonly far: Map<number, Set<number>>;
 	/** Tiles that are being computed elsewhere, by the loan that they belong to: no more once they are stale again. */
 	readonly lent: Map<number, number>;
-	/** Elsewhere it could not be computed. */
-	kept: boolean;
+	/** Elsewhere it could not be computed: it is lent no more. */
+	onlyHere: boolean;
 }
 
 /** Tiles of a computed surface that somebody else computes. */
@@ -230,7 +230,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 								drafts: new Set(),
 								far: new Map(),
 								lent: new Map(),
-								kept: false,
+								onlyHere: false,
 							};
 					surfaces.set(node.id, each.surface);
 					if (
@@ -276,7 +276,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		},
 		lend(most) {
 			const draft = order.some((each) => each.drafts.size > 0);
-			const each = order.find((one) => !one.kept && (draft ? one.drafts : one.stale).size > 0 && ready(one, draft));
+			const each = order.find((one) => !one.onlyHere && (draft ? one.drafts : one.stale).size > 0 && ready(one, draft));
 			if (!each || (draft && !each.node.draft)) return null;
 			const tiles: number[] = [];
 			for (const tile of draft ? each.drafts : each.stale) {
@@ -309,7 +309,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 				if (!draft) noteFar(each, tile, back.far);
 				note(sheetId, tile);
 			});
-			if (!made) each.kept = true;
+			if (!made) each.onlyHere = true;
 		},
 		settle(only) {
 			// What others compute is not waited for.
