@@ -49,11 +49,12 @@ export async function makeFonts(root) {
 				const by = n(font.getKerningValue(font.charToGlyph(a), font.charToGlyph(b)));
 				if (by) kern[a + b] = by;
 			}
-		return { name, ascent: n(font.ascender), descent: n(-font.descender), glyphs, kern };
+		return [name, JSON.stringify({ ascent: n(font.ascender), descent: n(-font.descender), glyphs, kern })];
 	});
 	mkdirSync(dirname(join(root, fonts)), { recursive: true });
+	// Each as the text of its JSON: read when the font is first asked for, not by everything that starts.
 	writeFileSync(
 		join(root, fonts),
-		`// Made by scripts/fonts.mjs: outlines in ${EM} units an em, y upwards.\nexport const fonts = ${JSON.stringify(made)};\n`,
+		`// Made by scripts/fonts.mjs: outlines in ${EM} units an em, y upwards.\nexport const fonts = ${JSON.stringify(Object.fromEntries(made))};\n`,
 	);
 }

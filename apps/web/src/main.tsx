@@ -6,11 +6,17 @@ import { createRoot } from 'react-dom/client';
 import { RouterProvider } from 'react-router';
 import { Toaster } from 'sonner';
 import { listenForDrops } from './actions/drops.ts';
-import { router } from './app/router.tsx';
+import { loadStudio, router } from './app/router.tsx';
 import { keepShell } from './app/shell.ts';
 import { InsecurePage } from './screens/InsecurePage.tsx';
+import { startWorkers } from './studio/workers.ts';
 import { applyTheme } from './ui/theme.ts';
 
+// At the address of a project all that works on it is fetched beside what shows it.
+if (isSecureContext && /^\/project\/./.test(location.pathname)) {
+	startWorkers();
+	void loadStudio();
+}
 applyTheme();
 keepShell();
 listenForDrops((on) => document.documentElement.toggleAttribute('data-over', on));

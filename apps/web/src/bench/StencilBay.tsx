@@ -54,7 +54,7 @@ function Plate({
 	readonly onDrop?: () => void;
 }) {
 	const canvas = useRef<HTMLCanvasElement>(null);
-	const image = useStencil(picture);
+	const image = useStencil(picture, true);
 	const mode = useStudio((state) => state.desk.stencil.mode);
 	const chosen = useStudio((state) => state.desk.stencil.picture === picture && state.desk.stencil.shown);
 	useEffect(() => {

@@ -23,6 +23,7 @@ setCommands(studioCommands);
 export function StudioScreen() {
 	const { id = '' } = useParams();
 	const status = useStudio((state) => state.status);
+	const coming = useStudio((state) => state.status === 'opening' && state.outline !== null);
 	const failure = useStudio((state) => state.failure);
 	const movedTo = useStudio((state) => state.movedTo);
 	const navigate = useNavigate();
@@ -72,8 +73,20 @@ export function StudioScreen() {
 		<div className="flex h-full min-w-[960px] flex-col">
 			<TopStrip />
 			<KeepingTrouble />
-			{status === 'open' && <Outlet />}
-			{status === 'opening' && <Middle title="Opening…" text="Fetching the layers and the model." />}
+			{(status === 'open' || coming) && (
+				<div className="flex min-h-0 flex-1 flex-col" inert={coming} aria-busy={coming}>
+					<Outlet />
+				</div>
+			)}
+			{coming && (
+				<p
+					role="status"
+					className="cut late pointer-events-none fixed top-1/2 left-1/2 -translate-x-1/2 bg-black/70 px-3 py-1 text-white"
+				>
+					Opening… fetching the paint
+				</p>
+			)}
+			{status === 'opening' && !coming && <Middle title="Opening…" text="Fetching the layers and the model." />}
 			{status === 'failed' && (
 				<Middle title="This project is not open" text={failure?.text ?? ''}>
 					{failure?.why !== 'gone' && (

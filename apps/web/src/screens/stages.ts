@@ -1,4 +1,4 @@
-import { type ComponentType, lazy } from 'react';
+import type { ComponentType } from 'react';
 
 /** A stage of the work: a bead on the path at the top. */
 export interface StageKind {
@@ -6,7 +6,7 @@ export interface StageKind {
 	readonly path: string;
 	readonly name: string;
 	/** Comes with the first visit to the stage; what stands there until it is built, where it is not. */
-	readonly Screen: ComponentType | { readonly until: string };
+	readonly screen: { readonly load: () => Promise<ComponentType> } | { readonly until: string };
 }
 
 /** What paints: it comes with the first project that is opened, ahead of its stage. */
@@ -17,7 +17,7 @@ export const stages: readonly StageKind[] = [
 	{
 		path: 'lay-out',
 		name: 'Lay out',
-		Screen: {
+		screen: {
 			until:
 				'Unwrapping, arranging islands and measuring texel density will be done here. Until then bring models with UVs.',
 		},
@@ -25,19 +25,19 @@ export const stages: readonly StageKind[] = [
 	{
 		path: 'light',
 		name: 'Light',
-		Screen: {
+		screen: {
 			until:
 				'Baked occlusion and light layers will be made here. Until then light is painted by hand, as on the demo smoker.',
 		},
 	},
-	{ path: 'paint', name: 'Paint', Screen: lazy(() => loadPaint().then((m) => ({ default: m.PaintScreen }))) },
-	{ path: 'look-over', name: 'Look over', Screen: { until: 'Checks and small-size previews will be here.' } },
+	{ path: 'paint', name: 'Paint', screen: { load: () => loadPaint().then((m) => m.PaintScreen) } },
+	{ path: 'look-over', name: 'Look over', screen: { until: 'Checks and small-size previews will be here.' } },
 	{
 		path: 'hand-off',
 		name: 'Hand off',
-		Screen: lazy(() => import('./handoff/HandOffScreen.tsx').then((m) => ({ default: m.HandOffScreen }))),
+		screen: { load: () => import('./handoff/HandOffScreen.tsx').then((m) => m.HandOffScreen) },
 	},
 ];
 
 /** Whether a stage is there to work at. */
-export const isBuilt = ({ Screen }: StageKind): boolean => !('until' in Screen);
+export const isBuilt = ({ screen }: StageKind): boolean => 'load' in screen;

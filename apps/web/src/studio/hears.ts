@@ -3,7 +3,7 @@ import type { Refusal } from '@eppu/core/engine';
 import { framing, homeCamera } from '@eppu/core/projection';
 import { toast } from 'sonner';
 import { setDesk, setFront, toggleGuard } from './desk.ts';
-import { answered } from './line.ts';
+import { addressed, answered } from './line.ts';
 import { createSheetPicture, type SheetPicture } from './pictures.ts';
 import type { FromStudio, Outline, ShownModel } from './protocol.ts';
 import { paintsMask, useStudio } from './store.ts';
@@ -48,38 +48,44 @@ function sayAlone(): void {
 	);
 }
 
+/** Says what is not as the artist left it. */
+function sayOpened({ restored, leftOut }: Extract<FromStudio, { say: 'opened' }>): void {
+	sayAlone();
+	if (restored)
+		toast(
+			restored === 1 ? 'The stroke that was cut off is back.' : `${restored} strokes that were not kept yet are back.`,
+		);
+	if (leftOut.length)
+		toast(
+			`Parts of ${leftOut.map((name) => `"${name}"`).join(', ')} could not be read and were left out. The rest is here; an earlier copy may hold them.`,
+			{ duration: 20000 },
+		);
+}
+
 /** What the studio says, put where the screen looks. */
 export function fromStudio(message: FromStudio): void {
 	switch (message.say) {
-		case 'opened': {
+		case 'coming': {
+			if (message.outline.project.id !== addressed()) return;
 			pictures.clear();
 			for (const sheet of message.outline.project.sheets)
 				pictures.set(sheet.id, createSheetPicture(sheet.id, sheet.width, sheet.height));
 			const hasModel = message.models.length > 0;
 			set({
-				status: 'open',
 				outline: message.outline,
 				models: message.models,
 				desk: message.desk ?? deskOf(message.models),
 				layout: hasModel ? get().layout : 'sheet',
 				thumbnails: new Map(),
 			});
-			sayAlone();
-			if (message.restored)
-				toast(
-					message.restored === 1
-						? 'The stroke that was cut off is back.'
-						: `${message.restored} strokes that were not kept yet are back.`,
-				);
-			if (message.leftOut.length)
-				toast(
-					`Parts of ${message.leftOut.map((name) => `"${name}"`).join(', ')} could not be read and were left out. The rest is here; an earlier copy may hold them.`,
-					{ duration: 20000 },
-				);
 			return;
 		}
+		case 'opened':
+			if (message.outline.project.id !== addressed()) return;
+			set({ status: 'open', outline: message.outline });
+			return sayOpened(message);
 		case 'not-opened':
-			return set({ status: 'failed', failure: { text: message.text, why: message.why } });
+			return set({ outline: null, status: 'failed', failure: { text: message.text, why: message.why } });
 		case 'outline':
 			return set({ outline: message.outline, ...arrived(message.outline) });
 		case 'patch':

@@ -14,15 +14,12 @@ import {
 	type ToStudioLine,
 } from './protocol.ts';
 import { useStudio } from './store.ts';
+import { endWorkers, startWorkers, type Workers, workersFailed } from './workers.ts';
 
 const set = useStudio.setState;
 const get = useStudio.getState;
 
-/** The line to the workers: what the page says to them, and the questions that wait for an answer. */
-interface Workers {
-	readonly studio: Worker;
-	readonly keeper: Worker;
-}
+/** The workers that the line leads to: what the page says to them, and the questions that wait for an answer. */
 let workers: Workers | null = null;
 /** The project that changes are said of. */
 let project: Id | null = null;
@@ -56,8 +53,9 @@ export const numberFrom = (n: number): void => {
 
 function start(): Workers {
 	if (workers) return workers;
-	const studio = new Worker(new URL('../workers/studio.worker.ts', import.meta.url), { type: 'module' });
-	const keeper = new Worker(new URL('../workers/keeper.worker.ts', import.meta.url), { type: 'module' });
+	// Those that failed before anybody listened are started again.
+	if (workersFailed()) endWorkers();
+	const { studio, keeper } = startWorkers();
 	const line = new MessageChannel();
 	studio.postMessage({ say: 'keeper', port: line.port1 } satisfies ToStudioLine, [line.port1]);
 	keeper.postMessage({ say: 'studio', port: line.port2 } satisfies ToKeeper, [line.port2]);
@@ -77,8 +75,7 @@ function start(): Workers {
 
 /** Ends both workers at once. */
 export function stopWorkers(): void {
-	workers?.studio.terminate();
-	workers?.keeper.terminate();
+	endWorkers();
 	workers = null;
 }
 

@@ -46,21 +46,21 @@ export function usePreview(tip: Tip, width: number, height: number, color: strin
 }
 
 /** A stencil's picture: its colours, and its tone as alpha. */
-export const stencilCanvas = (picture: string): Promise<HTMLCanvasElement | null> =>
-	stencils(picture, async () => {
-		const look = await lookAt({ say: 'stencil', picture });
+export const stencilCanvas = (picture: string, small = false): Promise<HTMLCanvasElement | null> =>
+	stencils(small ? `${picture}/small` : picture, async () => {
+		const look = await lookAt({ say: 'stencil', picture, small });
 		return look && canvasOf(look);
 	});
 
-export function useStencil(picture: string | null): HTMLCanvasElement | null {
+export function useStencil(picture: string | null, small = false): HTMLCanvasElement | null {
 	const [canvas, setCanvas] = useState<HTMLCanvasElement | null>(null);
 	useEffect(() => {
 		let gone = false;
 		setCanvas(null);
-		if (picture) void stencilCanvas(picture).then((found) => !gone && setCanvas(found));
+		if (picture) void stencilCanvas(picture, small).then((found) => !gone && setCanvas(found));
 		return () => {
 			gone = true;
 		};
-	}, [picture]);
+	}, [picture, small]);
 	return canvas;
 }

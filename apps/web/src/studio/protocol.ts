@@ -200,7 +200,8 @@ export type ToStudio =
 			readonly width: number;
 			readonly height: number;
 	  }
-	| { readonly say: 'stencil'; readonly ask: number; readonly picture: string }
+	/** A stencil to look at; of those that ship a small one where it is only chosen by. */
+	| { readonly say: 'stencil'; readonly ask: number; readonly picture: string; readonly small: boolean }
 	/** A picture of the artist's own is about to be used. */
 	| { readonly say: 'need'; readonly picture: string }
 	| { readonly say: 'png'; readonly ask: number; readonly sheet: Id; readonly width: number; readonly height: number }
@@ -282,11 +283,17 @@ export interface Thumbnail {
 }
 
 export type FromStudio =
+	/** What a project that is being opened holds: the screen is made while its paint is read. */
 	| {
-			readonly say: 'opened';
+			readonly say: 'coming';
 			readonly outline: Outline;
 			readonly desk: Desk | null;
 			readonly models: readonly ShownModel[];
+	  }
+	/** It can be worked at. */
+	| {
+			readonly say: 'opened';
+			readonly outline: Outline;
 			/** How many strokes were done again. */
 			readonly restored: number;
 			/** Kept tiles that could not be read, by the name of their layer. */

@@ -67,14 +67,13 @@ export function SheetView() {
 	const spot = useStudio((state) => state.spot);
 	const size = useStudio((state) => state.desk.tip.size);
 	const kept = useStudio((state) => (sheet ? state.desk.places[sheet.id] : undefined));
-	const status = useStudio((state) => state.status);
 	const guide = useGuide(sheet);
 	const place = useMemo(
 		() => kept ?? (sheet && width ? fitting(sheet, width, height) : { x: 0, y: 0, zoom: 1 }),
 		[kept, sheet?.width, sheet?.height, width, height],
 	);
 	const template = useMemo(() => (sheet ? templateOf(sheet, models) : null), [sheet?.id, sheet?.width, models]);
-	const picture = sheet && status === 'open' ? pictures.get(sheet.id) : undefined;
+	const picture = sheet ? pictures.get(sheet.id) : undefined;
 	const ratio = Math.min(2, devicePixelRatio);
 	const guard = useStudio((state) => state.desk.guard);
 	const mirror = useStudio((state) => state.desk.mirror);

@@ -1,16 +1,20 @@
 import type { Engine } from '@eppu/core/engine';
 import { unpackPicture } from '@eppu/core/format';
-import { previewStroke, shippedStencilPicture } from '@eppu/core/stroke';
+import { previewStroke, shippedStencilPicture, shippedStencils } from '@eppu/core/stroke';
 import type { Look, ToStudio } from '../studio/protocol.ts';
 
 /** Has a picture of the library at hand; true where it is new. One that cannot be had is missed when it is used, in words. */
 export async function fetchPicture({ pictures }: Engine, id: string): Promise<boolean> {
-	if (pictures.has(id) || pictures.tip(id) !== undefined || shippedStencilPicture(id)) return false;
+	if (pictures.has(id) || pictures.tip(id) !== undefined) return false;
+	if (shippedStencils.some(({ name }) => name === id)) return false;
 	const response = await fetch(`/api/library/${id}`, { signal: AbortSignal.timeout(30_000) }).catch(() => null);
 	if (!response?.ok) return false;
 	pictures.put(id, unpackPicture(new Uint8Array(await response.arrayBuffer())));
 	return true;
 }
+
+/** Texels along the side of a stencil that is only chosen by: the plates are half of it. */
+const PLATE_SIDE = 128;
 
 const lookOf = (picture: { width: number; height: number; data: Uint8Array }): Look => ({
 	width: picture.width,
@@ -28,7 +32,8 @@ export function lookAt(
 		if (tip === undefined) return null;
 		return lookOf(previewStroke(kernels, message.tip, tip, message.width, message.height, message.color));
 	}
-	const found = pictures.stencil(message.picture);
+	const found =
+		(message.small && shippedStencilPicture(message.picture, PLATE_SIDE)) || pictures.stencil(message.picture);
 	if (!found) return null;
 	const data = new Uint8Array(found.rgba);
 	for (let i = 0; i < found.tone.length; i++) data[i * 4 + 3] = found.tone[i] as number;

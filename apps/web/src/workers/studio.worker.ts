@@ -168,6 +168,10 @@ async function bringPicture(id: string): Promise<void> {
 	settling.wake();
 }
 let opening: Promise<void> = Promise.resolve();
+/** How often something was opened: an opening that another overtook is dropped. */
+let openings = 0;
+/** What the screen says of a project while it is being opened; null at other times. */
+let early: [message: ToStudio, n: number | undefined][] | null = null;
 
 /** A tip's stroke or a stencil, as pictures for the screen. */
 async function look(message: Extract<ToStudio, { say: 'preview' | 'stencil' }>): Promise<void> {
@@ -182,7 +186,9 @@ function endStroke(open: Engine): void {
 	changed(open, dirty);
 }
 
-async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open' }>): Promise<void> {
+async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open' }>, turn: number): Promise<void> {
+	const overtaken = (): boolean => turn !== openings;
+	early = [];
 	engine?.close();
 	engine = null;
 	pump.clear();
@@ -190,38 +196,42 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 	clearTimeout(keepTimer);
 	keepTimer = undefined;
 	try {
-		const found = await fetchProject(id, held);
-		const opened = openEngine(await kernels, found.project, [], found.meshes);
+		const [found, own] = [await fetchProject(id, held), await kernels];
+		if (overtaken()) return;
+		const opened = openEngine(own, found.project, [], found.meshes);
+		const models = found.project.models.flatMap((model) => shownModel(opened, model.id) ?? []);
+		tell({ say: 'coming', outline: outline(opened), desk: found.desk, models });
 		try {
-			for await (const tiles of found.tiles()) opened.takeKept(tiles);
+			for await (const tiles of found.tiles()) {
+				if (overtaken()) return opened.close();
+				opened.takeKept(tiles);
+			}
+			await recallSteps(opened, id, found.save);
+			await Promise.all(
+				[
+					found.desk?.tip.shape,
+					found.desk?.stencil.picture,
+					...picturesOfSaid(said),
+					...picturesNamed(opened.project),
+				].map((picture) => (picture ? fetchPicture(opened, picture) : undefined)),
+			);
+			opened.renew();
+			await bringMade(opened);
 		} catch (error) {
 			opened.close();
 			throw error;
 		}
-		await recallSteps(opened, id, found.save);
+		if (overtaken()) return opened.close();
 		engine = opened;
 		({ files } = found);
 		// Not waited for: the file of a page that is just going away may be held yet.
 		void undoFile.then((undo) => undo && opened === engine && opened.history.spillTo(undo));
-		await Promise.all(
-			[
-				found.desk?.tip.shape,
-				found.desk?.stencil.picture,
-				...picturesOfSaid(said),
-				...picturesNamed(opened.project),
-			].map((id) => (id ? fetchPicture(opened, id) : undefined)),
-		);
-		opened.renew();
-		await bringMade(opened);
 		if (found.desk) coverFrom = found.desk.camera;
 		keep({ say: 'based', project: id, revision: found.revision });
 		heardUpTo = 0;
-		const models = found.project.models.flatMap((model) => shownModel(opened, model.id) ?? []);
 		tell({
 			say: 'opened',
 			outline: outline(opened),
-			desk: found.desk,
-			models,
 			restored: said.filter(({ message }) => message.say === 'begin').length,
 			leftOut: namesOf(opened, opened.leftOut),
 		});
@@ -234,9 +244,13 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 		for (const sheet of sheets) pump.addAll(sheet);
 		unprepared = sheets.map((sheet) => sheet.id);
 		showSelection(opened);
+		again(early);
+		early = null;
 		settling.wake();
 		rest();
 	} catch (error) {
+		if (overtaken()) return;
+		early = null;
 		const known = error instanceof OpenError;
 		tell({
 			say: 'not-opened',
@@ -249,7 +263,14 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 
 /** Does again what was said and is in no pack: the tab went away before it was kept. */
 function redo(open: Engine, said: readonly Said[]): void {
-	for (const { n, message } of said) {
+	again(said.map(({ n, message }) => [message, n]));
+	if (open.stroking) endStroke(open);
+	if (said.length) keepNow(open);
+}
+
+/** Hears what was said before; what cannot be done is told, and the rest goes on. */
+function again(messages: readonly (readonly [message: ToStudio, n: number | undefined])[]): void {
+	for (const [message, n] of messages) {
 		try {
 			heard(message, n);
 		} catch (error) {
@@ -257,8 +278,6 @@ function redo(open: Engine, said: readonly Said[]): void {
 			tell({ say: 'failed', text: error.message });
 		}
 	}
-	if (open.stroking) endStroke(open);
-	if (said.length) keepNow(open);
 }
 
 /** Shows what an edit changed, or says why it did not. */
@@ -291,13 +310,16 @@ const studioOf = (open: Engine): Studio => ({
 
 function heard(message: ToStudio, n?: number): void {
 	if (message.say === 'open') {
-		opening = open(message);
+		opening = open(message, ++openings);
 		return;
 	}
 	if (message.say === 'leave') return leave();
 	if (message.say === 'preview' || message.say === 'stencil') return void look(message);
 	if (message.say === 'need') return void bringPicture(message.picture);
-	if (!engine) return;
+	if (!engine) {
+		early?.push([message, n]);
+		return;
+	}
 	const now = engine;
 	settling.heard();
 	if (n !== undefined) heardUpTo = n;

@@ -5,7 +5,6 @@ import type { FontName } from './names.ts';
 export const EM = 1000;
 
 interface Outlines {
-	readonly name: string;
 	readonly ascent: number;
 	readonly descent: number;
 	/** Advance, and outline as path commands, y upwards. */
@@ -68,7 +67,7 @@ function linesOf(path: string): number[][] {
 export function fontOf(name: FontName): Font {
 	const found = known.get(name);
 	if (found) return found;
-	const outlines = (fonts as unknown as readonly Outlines[]).find((each) => each.name === name) as Outlines;
+	const outlines = JSON.parse(fonts[name]) as Outlines;
 	const glyphs = new Map<string, Glyph>();
 	const font: Font = {
 		ascent: outlines.ascent,

@@ -202,13 +202,12 @@ export const shippedStencil = (name: string): ShippedStencil | undefined =>
 
 const known = new Map<string, PaintPicture>();
 
-/** A shipped stencil's picture, made at the first call; null where there is none of that name. */
-export function shippedStencilPicture(name: string): PaintPicture | null {
-	const before = known.get(name);
+/** A shipped stencil's picture, made at the first call; null where there is none of that name. `side` in texels. */
+export function shippedStencilPicture(name: string, side = STENCIL_SIDE): PaintPicture | null {
+	const before = known.get(`${name}/${side}`);
 	if (before) return before;
 	const found = shippedStencil(name);
 	if (!found) return null;
-	const side = STENCIL_SIDE;
 	const tone = new Uint8Array(side * side);
 	const rgba = new Uint8Array(side * side * 4);
 	const ramp = found.ramp.map(rgbOfHex);
@@ -222,6 +221,6 @@ export function shippedStencilPicture(name: string): PaintPicture | null {
 		rgba[i * 4 + 3] = found.single ? (tone[i] as number) : 255;
 	}
 	const made = { width: side, height: side, tone, rgba };
-	known.set(name, made);
+	known.set(`${name}/${side}`, made);
 	return made;
 }
