@@ -1,10 +1,13 @@
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { picturesNamed } from '@eppu/core/derive';
-import { type Engine, openEngine } from '@eppu/core/engine';
+import type { Sheet } from '@eppu/core/document';
+import { type Engine, openEngine, pictureWith, settleWith } from '@eppu/core/engine';
 import { fileName, sheetPng, unpackPicture } from '@eppu/core/format';
 import { type LaidMesh, readModel } from '@eppu/core/mesh';
 import { loadKernels, loadPngPress, loadPngWriter } from '@eppu/kernels/node';
+import { openPool } from '@eppu/server/jobs';
 import {
 	bringMade,
 	dataFile,
@@ -28,6 +31,8 @@ export interface ExportOptions {
 	readonly pattern?: string | undefined;
 	readonly data?: string | undefined;
 	readonly smaller?: boolean | undefined;
+	/** Threads that compute; 1 does all in this one. Usually one, and for large sheets one a core, four at the most. */
+	readonly jobs?: string | undefined;
 }
 
 const open = (data: string | undefined): Store => {
@@ -82,6 +87,30 @@ export async function openKept(store: Store, id: string): Promise<Engine> {
 	return engine;
 }
 
+/** The size that a sheet is written at; `asked` in texels of its width. */
+function sizeOf(sheet: Sheet, asked: string | undefined): { readonly width: number; readonly height: number } {
+	const width = asked === undefined ? sheet.width : Number(asked);
+	if (!Number.isInteger(width) || width < 1 || width > sheet.width)
+		throw new CliError(`"${sheet.name}" is ${sheet.width} texels wide; --size takes 1 to ${sheet.width}.`);
+	return { width, height: Math.max(1, Math.round((sheet.height * width) / sheet.width)) };
+}
+
+/** Fewer texels than this are made before threads have begun: each takes a second to start. */
+const LEAST_SHARED = 1 << 24;
+const MOST_THREADS = 4;
+
+/** How many threads compute: as many as asked for, or what is worth it. */
+function threadsOf(asked: string | undefined, sheets: readonly Sheet[]): number {
+	if (asked !== undefined) {
+		const count = Number(asked);
+		if (!Number.isInteger(count) || count < 1 || count > 64)
+			throw new CliError(`--jobs takes a whole number of threads, 1 to 64; not "${asked}".`);
+		return count;
+	}
+	const texels = sheets.reduce((sum, sheet) => sum + sheet.width * sheet.height, 0);
+	return texels < LEAST_SHARED ? 1 : Math.min(MOST_THREADS, availableParallelism());
+}
+
 /** Writes the sheets of a project as PNG and returns the files written. */
 export async function exportProject(options: ExportOptions): Promise<string[]> {
 	const store = open(options.data);
@@ -108,17 +137,24 @@ export async function exportProject(options: ExportOptions): Promise<string[]> {
 				`"${card.name}" has no sheet "${options.sheet}". It has: ${engine.project.sheets.map((sheet) => sheet.name).join(', ')}.`,
 			);
 		mkdirSync(options.out, { recursive: true });
+		const sizes = sheets.map((sheet) => sizeOf(sheet, options.size));
+		const threads = threadsOf(options.jobs, sheets);
+		const pool = threads > 1 ? await openPool(engine.kernels, threads) : null;
 		const write = await loadPngWriter();
 		const press = options.smaller ? await loadPngPress() : (png: Uint8Array): Uint8Array => png;
-		const written = sheets.map((sheet) => {
-			const width = options.size === undefined ? sheet.width : Number(options.size);
-			if (!Number.isInteger(width) || width < 1 || width > sheet.width)
-				throw new CliError(`"${sheet.name}" is ${sheet.width} texels wide; --size takes 1 to ${sheet.width}.`);
-			const height = Math.max(1, Math.round((sheet.height * width) / sheet.width));
-			const file = join(options.out, fileName(options.pattern ?? '{project}-{sheet}', card.name, sheet, width));
-			writeFileSync(file, press(sheetPng(write, engine, sheet.id, { width, height })));
-			return file;
-		});
+		const written: string[] = [];
+		try {
+			if (pool) await settleWith(engine, pool);
+			for (const [i, sheet] of sheets.entries()) {
+				const size = sizes[i] as { width: number; height: number };
+				const picture = (pool && (await pictureWith(engine, pool, sheet.id))) ?? engine.composite(sheet.id);
+				const name = fileName(options.pattern ?? '{project}-{sheet}', card.name, sheet, size.width);
+				writeFileSync(join(options.out, name), press(sheetPng(write, picture, size)));
+				written.push(join(options.out, name));
+			}
+		} finally {
+			pool?.end();
+		}
 		keepMade(store.made, engine);
 		return written;
 	} finally {

@@ -8,6 +8,7 @@ eppu export PROJECT --out DIR [options]    the sheets of a project (its name or 
   --size N         width in texels, the sheet's own or smaller
   --pattern TEXT   file name, with {project}, {sheet} and {size}; usually {project}-{sheet}
   --smaller        fewer bytes for the same texels; takes some seconds a sheet
+  --jobs N         threads that compute; usually 1, for large sheets one a core and four at the most
   --data FILE      the data file, usually data/eppu.db or what EPPU_DATA names
 eppu check FILE                            verifies a data file: its integrity, hashes, that all tiles fit`;
 
@@ -21,6 +22,7 @@ try {
 			pattern: { type: 'string' },
 			data: { type: 'string' },
 			smaller: { type: 'boolean' },
+			jobs: { type: 'string' },
 		},
 	});
 	const [verb, project] = positionals;
@@ -39,6 +41,7 @@ try {
 			pattern: values.pattern,
 			data: values.data,
 			smaller: values.smaller,
+			jobs: values.jobs,
 		}))
 			console.log(file);
 	else {

@@ -5,6 +5,7 @@ import { deflateRawSync } from 'node:zlib';
 import { apiaryPalette } from '@eppu/core/color';
 import { type Project, paintLayer, washLayer } from '@eppu/core/document';
 import { packPicture } from '@eppu/core/format';
+import { newStep } from '@eppu/core/recipe';
 import { openSourceStore, packDelta } from '@eppu/server/store';
 import { beforeAll, expect, test } from '@jest/globals';
 import LibSql from 'libsql';
@@ -104,6 +105,47 @@ test('pictures of the artist’s own come along: a pattern made of one is not le
 	const { data: shown } = await sharp(file).raw().ensureAlpha().toBuffer({ resolveWithObject: true });
 	expect([...shown.subarray(0, 4)]).toEqual([200, 30, 20, 255]);
 });
+
+test('threads write the bytes that one writes; how many must be a number', async () => {
+	const worn = join(folder, 'worn.db');
+	const store = openSourceStore(worn);
+	const masked = (['clouds', 'scratches', 'speckle'] as const).map((step, i) =>
+		washLayer(`w${i}`, `Wash ${i}`, '#a8452b', {
+			opacity: 0.5,
+			mask: { surface: `w${i}-m`, on: true, recipe: [newStep(step, 's')] },
+		}),
+	);
+	store.create(
+		{
+			schema: 1,
+			id: 'worn',
+			name: 'Worn',
+			palette: apiaryPalette,
+			models: [],
+			sheets: [
+				{ id: 's', name: 'S', width: 320, height: 200, bleed: 4, base: '#cfe0a0', guide: null, layers: masked },
+				{ id: 't', name: 'T', width: 130, height: 70, bleed: 4, base: null, guide: null, layers: [] },
+			],
+		},
+		[],
+	);
+	store.close();
+	const written = async (jobs: string): Promise<Buffer[]> =>
+		(await exportProject({ project: 'Worn', out: join(folder, `worn-${jobs}`), data: worn, jobs })).map((file) =>
+			readFileSync(file),
+		);
+	// Threads first: what they made is kept, so the other must not find it.
+	const many = await written('3');
+	const db = new LibSql(worn);
+	expect(db.prepare('select count(*) as n from made').get()).toMatchObject({ n: masked.length });
+	db.exec('delete from made');
+	db.close();
+	expect((await written('1')).map((file, i) => Buffer.compare(file, many[i] as Buffer))).toEqual([0, 0]);
+	expect(new Set((await sharp(many[0]).stats()).channels.map(({ stdev }) => stdev > 2))).toContain(true);
+	await expect(exportProject({ project: 'Worn', out: folder, data: worn, jobs: 'all' })).rejects.toThrow(
+		/1 to 64; not "all"/,
+	);
+}, 60_000);
 
 test('check finds a whole file whole, and names what is wrong with one that is not', async () => {
 	expect(await checkData(data)).toEqual([]);

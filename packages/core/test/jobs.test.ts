@@ -5,7 +5,7 @@ import { loadKernels } from '@eppu/kernels/node';
 import { openPool } from '@eppu/server/jobs';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import type { Engine } from '../src/engine/index.ts';
+import { type Engine, pictureWith, settleWith } from '../src/engine/index.ts';
 import type { CompositeWork, FromMember, Member, Pool, ToMember } from '../src/jobs/index.ts';
 import { type AnyWork, createPool, createWorker } from '../src/jobs/index.ts';
 import { everything, meshes, openOn, paint } from './oracle/derived.ts';
@@ -168,7 +168,7 @@ test('who asks can do a job as well: the same bytes', () => {
 
 describe('what follows from the document, computed by others', () => {
 	/** Settles an engine by members that do as they are told, on kernels of their own on the same memory. */
-	async function settleWith(engine: Engine, pool: Pool, between: () => void = () => {}): Promise<void> {
+	async function settleMixed(engine: Engine, pool: Pool, between: () => void = () => {}): Promise<void> {
 		pool.tell({ say: 'meshes', meshes });
 		for (let n = 0; engine.due && n < 2000; n++) {
 			while (pool.idle > 0) {
@@ -202,11 +202,14 @@ describe('what follows from the document, computed by others', () => {
 				post(message: ToMember) {
 					if ('word' in message) return worker.hear(structuredClone(message.word));
 					const { n, work } = structuredClone(message);
-					setTimeout(() => {
-						if (dead) return;
-						if (deadly()) return answer(null);
-						answer({ n, made: worker.work(work).made });
-					}, 0);
+					setTimeout(
+						() => {
+							if (dead) return;
+							if (deadly()) return answer(null);
+							answer({ n, made: worker.work(work).made });
+						},
+						(n * 5) % 7,
+					);
 				},
 				hear(to) {
 					answer = to;
@@ -231,7 +234,7 @@ describe('what follows from the document, computed by others', () => {
 			paint(engine, 'a', 'color', 3);
 			paint(engine, 'b', 'color', 4);
 			// While some is being made, a layer that others read is painted anew.
-			await settleWith(engine, pool, () => paint(engine, 'a', 'color', 8));
+			await settleMixed(engine, pool, () => paint(engine, 'a', 'color', 8));
 			const shown = Buffer.concat(
 				Array.from({ length: 9 }, (_, tile) => {
 					const out = kernels.heap.alloc(16384);
@@ -254,13 +257,32 @@ describe('what follows from the document, computed by others', () => {
 			expect(Buffer.compare(shown, wanted)).toBe(0);
 			// Later changes are followed as if all had been made here: over seams too.
 			for (const each of [engine, here]) paint(each, 'b', 'mask', 6);
-			await settleWith(engine, pool);
+			await settleMixed(engine, pool);
 			expect(Buffer.compare(Buffer.from(engine.composite('s').data), Buffer.from(here.composite('s').data))).toBe(0);
 			pool.end();
 			engine.close();
 			here.close();
 		}
 	}, 60_000);
+	test('a picture by the pool is one moment’s, or none', async () => {
+		const engine = openOn(kernels, everything());
+		const pool = await membersOf(3, () => false);
+		paint(engine, 'a', 'color', 3);
+		// What is still to be computed is not in any picture. Some loans come back while others are still out.
+		expect(await pictureWith(engine, pool, 's')).toBe(null);
+		await settleWith(engine, pool);
+		const whole = Buffer.from(engine.composite('s').data);
+		const picture = await pictureWith(engine, pool, 's');
+		expect(Buffer.compare(Buffer.from(picture?.data ?? []), whole)).toBe(0);
+		const late = pictureWith(engine, pool, 's');
+		paint(engine, 'b', 'color', 4);
+		expect(await late).toBe(null);
+		engine.refresh(() => false);
+		const lost = await membersOf(1, () => true);
+		expect(await pictureWith(engine, lost, 's')).toBe(null);
+		for (const each of [pool, lost]) each.end();
+		engine.close();
+	});
 	test('is not lent before what it reads is there', () => {
 		const engine = openOn(kernels, everything());
 		const first = engine.lend(100);

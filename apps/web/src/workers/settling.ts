@@ -1,8 +1,7 @@
 import type { Id } from '@eppu/core/document';
-import type { Engine } from '@eppu/core/engine';
+import { createLending, type Engine } from '@eppu/core/engine';
 import type { Pool } from '@eppu/core/jobs';
 import type { FromStudio } from '../studio/protocol.ts';
-import { createLending } from './lending.ts';
 import type { Pump } from './pump.ts';
 
 /** Longest slice of computing what follows from the document: strokes are heard between slices. */
@@ -21,7 +20,10 @@ export interface Settling {
 	heard(): void;
 	/** Leaves what is due as it is, or goes on with it. */
 	halt(on: boolean): void;
-	/** Does something that looks at whole pictures once nothing is due; what waits is dropped when another project opens. */
+	/**
+	 * Does something that looks at whole pictures once nothing is due, or at once where computing is stopped; what waits
+	 * is dropped when another project opens.
+	 */
 	whole(look: () => void): void;
 	/** Pictures of a recipe's steps are wanted after each change, or no more. */
 	showSteps(of: { readonly sheet: Id; readonly layer: Id } | null): void;
@@ -47,7 +49,6 @@ export function createSettling(
 	let steps: { readonly sheet: Id; readonly layer: Id } | null = null;
 	let stepsShown = '';
 	let waits: (() => void)[] = [];
-
 	const next = (): void => {
 		waiting = true;
 		turn.port2.postMessage(null);
@@ -112,14 +113,13 @@ export function createSettling(
 	};
 	return {
 		wake,
-		heard() {
-			heardAt = performance.now();
-		},
+		heard: () => void (heardAt = performance.now()),
 		halt(on) {
 			halted = on;
 			wake();
 		},
 		whole(look) {
+			if (halted) return look();
 			waits.push(look);
 			wake();
 		},

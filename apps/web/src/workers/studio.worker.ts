@@ -289,6 +289,7 @@ function edited(open: Engine, result: ReturnType<Engine['edit']>): void {
 /** The open project, for those who hear. */
 const studioOf = (open: Engine): Studio => ({
 	engine: open,
+	pool,
 	pump,
 	settling,
 	files,

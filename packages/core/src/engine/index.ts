@@ -4,7 +4,9 @@ export type { ActiveLayers, Edited, EditOptions, Engine, MaskChange, SeenOptions
 export type { Look } from './focus.ts';
 export type { Spill, Spilled, Step } from './history.ts';
 export type { KeptStep, StoredTile } from './keptStep.ts';
+export { createLending, type Lending } from './lending.ts';
 export type { FarReads, Made, MadeKeeping } from './made.ts';
 export { openEngine } from './open.ts';
+export { pictureWith, settleWith } from './pooled.ts';
 export type { Refusal } from './refusal.ts';
 export type { StrokePlace, StrokeSpec } from './strokeSpec.ts';

@@ -7,16 +7,12 @@ import type { Picture } from '../surface/index.ts';
 import { encodePng } from './png.ts';
 import { shrink } from './resize.ts';
 
-/** A sheet's texture as PNG at a size (its own where none is given): the composite, and nothing but it. */
-export function sheetPng(
+/** A sheet's texture as PNG at a size: its composite, and nothing but it. */
+export const sheetPng = (
 	write: PngWriter,
-	engine: Engine,
-	sheet: Id,
-	size?: { readonly width: number; readonly height: number },
-): Uint8Array<ArrayBuffer> {
-	const picture = engine.composite(sheet);
-	return encodePng(write, shrink(picture, size?.width ?? picture.width, size?.height ?? picture.height));
-}
+	composite: Picture,
+	size: { readonly width: number; readonly height: number },
+): Uint8Array<ArrayBuffer> => encodePng(write, shrink(composite, size.width, size.height));
 
 /** A file name from a pattern with {project}, {sheet} and {size}; what a file system may refuse becomes a hyphen. */
 export function fileName(pattern: string, project: string, sheet: Sheet, width: number): string {

@@ -1,5 +1,6 @@
 import type { Id } from '@eppu/core/document';
 import type { Dirty, Edited, Engine } from '@eppu/core/engine';
+import type { Pool } from '@eppu/core/jobs';
 import type { Camera } from '@eppu/core/projection';
 import type { FromStudio, Outline, Pointing, ToStudio } from '../../studio/protocol.ts';
 import type { Pump } from '../pump.ts';
@@ -11,6 +12,7 @@ export const KEEP_MS = 400;
 /** What those who hear work with: the open project, and what follows from a change of it. */
 export interface Studio {
 	readonly engine: Engine;
+	readonly pool: Pool | null;
 	readonly pump: Pump;
 	readonly settling: Settling;
 	/** The files that the open project was made from, by their hash. */

@@ -1,4 +1,5 @@
 /** Files, and what is kept. */
+import { pictureWith } from '@eppu/core/engine';
 import { buildUpPng, sheetPng } from '@eppu/core/format';
 import type { PngWriter } from '@eppu/kernels';
 import { pngWriter } from '../../server/pngWriter.ts';
@@ -22,7 +23,12 @@ async function written(at: Studio, ask: number, make: (write: PngWriter) => Uint
 export const files: Ears<'png' | 'build-up' | 'file' | 'keep-now'> = {
 	png: {
 		hear(at, message) {
-			void written(at, message.ask, (write) => sheetPng(write, at.engine, message.sheet, message));
+			// The pool makes the picture where it can; of what changed meanwhile the engine makes it.
+			at.settling.whole(async () => {
+				const { engine, pool } = at;
+				const picture = pool && (await pictureWith(engine, pool, message.sheet));
+				await written(at, message.ask, (write) => sheetPng(write, picture ?? engine.composite(message.sheet), message));
+			});
 		},
 	},
 	'build-up': {

@@ -1,6 +1,6 @@
-import type { Project } from '@eppu/core/document';
-import type { Engine } from '@eppu/core/engine';
-import type { Pool } from '@eppu/core/jobs';
+import type { Project } from '../document/index.ts';
+import type { Pool } from '../jobs/index.ts';
+import type { Engine } from './engine.ts';
 
 /** Tiles of a loan: few enough that what is no longer wanted is soon over. */
 const MOST_TILES = 32;
@@ -13,6 +13,7 @@ export interface Lending {
 	lend(open: Engine, pool: Pool, back: () => void): void;
 }
 
+/** `current` says whether an engine is still the one that is wanted. */
 export function createLending(current: (open: Engine) => boolean): Lending {
 	let out = 0;
 	/** What the pool knows: of which engine, its document, and which pictures. */
