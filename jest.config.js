@@ -13,6 +13,7 @@ const swc = [
 
 /** @type {import('jest').Config} */
 export default {
+	maxWorkers: '100%',
 	testEnvironment: 'node',
 	extensionsToTreatAsEsm: ['.ts', '.tsx'],
 	transform: { '^.+\\.tsx?$': swc },
