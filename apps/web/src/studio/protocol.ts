@@ -255,6 +255,9 @@ export interface ShownModel {
 	readonly islandOfFace: Uint32Array;
 	/** Pairs of vertex indexes. */
 	readonly seams: Uint32Array;
+	/** Edges of the sheet that faces share, and those at its cuts, each by the corner that it begins at: three a face. */
+	readonly inner: Uint32Array;
+	readonly borders: Uint32Array;
 	readonly center: readonly [number, number, number];
 	readonly radius: number;
 }

@@ -83,19 +83,18 @@ void main() {
 	gl_FragColor = vec4(vec3(tone > 0.46 ? 0.08 : 0.95), opacity);
 }`;
 
-/** Every edge of triangles once, as pairs of vertices. */
-function edgesOf(indices: Uint32Array): Uint32Array {
-	const seen = new Set<number>();
-	const pairs: number[] = [];
-	for (let i = 0; i < indices.length; i += 3)
-		for (let k = 0; k < 3; k++) {
-			const [a, b] = [indices[i + k] as number, indices[i + ((k + 1) % 3)] as number];
-			const key = Math.min(a, b) * 4294967 + Math.max(a, b);
-			if (seen.has(key)) continue;
-			seen.add(key);
-			pairs.push(a, b);
+/** Edges of a run of faces as pairs of vertices. */
+function edgesOf({ indices, inner, borders }: ShownModel, run: { readonly firstFace: number; readonly faces: number }) {
+	const [first, end] = [run.firstFace * 3, (run.firstFace + run.faces) * 3];
+	const pairs = new Uint32Array((inner.length + borders.length) * 2);
+	let at = 0;
+	for (const corners of [inner, borders])
+		for (const corner of corners) {
+			if (corner < first || corner >= end) continue;
+			pairs[at++] = indices[corner] as number;
+			pairs[at++] = indices[corner % 3 === 2 ? corner - 2 : corner + 1] as number;
 		}
-	return Uint32Array.from(pairs);
+	return pairs.slice(0, at);
 }
 
 /** How long paint must rest before the sheets' smaller versions are made anew. */
@@ -252,7 +251,7 @@ export function createModelScene(
 			scene.add(new Mesh(geometry, material));
 			const edges = new BufferGeometry();
 			edges.setAttribute('position', position).setAttribute('uv', uv).setAttribute('normal', normal);
-			edges.setIndex(new BufferAttribute(edgesOf(geometry.index?.array as Uint32Array), 1));
+			edges.setIndex(new BufferAttribute(edgesOf(model, part), 1));
 			const wire = new LineSegments(
 				edges,
 				new ShaderMaterial({

@@ -7,35 +7,36 @@ import type { ShownModel } from '../studio/protocol.ts';
 export interface Template {
 	readonly borders: Path2D;
 	readonly inner: Path2D;
+	/** Mean length of the edges within, in texels. */
+	readonly fineness: number;
 }
+
+/** Px: edges closer than this would be a veil over the paint, and slow to draw. */
+const LEAST_APART = 6;
 
 export function templateOf(sheet: Sheet, models: readonly ShownModel[]): Template {
 	const [borders, inner] = [new Path2D(), new Path2D()];
-	for (const { parts, indices, uvs } of models) {
-		// An edge that two faces of one island share is inner; by its ends on the sheet they are the same edge.
-		const seen = new Map<string, { count: number; line: [number, number, number, number] }>();
-		for (const part of parts) {
-			if (part.sheet !== sheet.id) continue;
-			for (let face = part.firstFace; face < part.firstFace + part.faces; face++)
-				for (let k = 0; k < 3; k++) {
-					const [a, b] = [indices[face * 3 + k] as number, indices[face * 3 + ((k + 1) % 3)] as number];
-					const line = [uvs[a * 2], uvs[a * 2 + 1], uvs[b * 2], uvs[b * 2 + 1]].map(
-						(v, i) => (v as number) * (i % 2 ? sheet.height : sheet.width),
-					) as [number, number, number, number];
-					const [p, q] = [`${line[0].toFixed(2)},${line[1].toFixed(2)}`, `${line[2].toFixed(2)},${line[3].toFixed(2)}`];
-					const key = p < q ? `${p} ${q}` : `${q} ${p}`;
-					const known = seen.get(key);
-					if (known) known.count++;
-					else seen.set(key, { count: 1, line });
-				}
-		}
-		for (const { count, line } of seen.values()) {
-			const path = count === 1 ? borders : inner;
-			path.moveTo(line[0], line[1]);
-			path.lineTo(line[2], line[3]);
+	let [count, length] = [0, 0];
+	for (const model of models) {
+		const { parts, indices, uvs, partOfFace } = model;
+		const here = parts.map((part) => part.sheet === sheet.id);
+		const draw = (path: Path2D, corner: number): number => {
+			const face = Math.floor(corner / 3);
+			if (!here[partOfFace[face] as number]) return 0;
+			const [a, b] = [indices[corner] as number, indices[corner % 3 === 2 ? corner - 2 : corner + 1] as number];
+			const [x, y] = [(uvs[a * 2] as number) * sheet.width, (uvs[a * 2 + 1] as number) * sheet.height];
+			const [u, v] = [(uvs[b * 2] as number) * sheet.width, (uvs[b * 2 + 1] as number) * sheet.height];
+			path.moveTo(x, y);
+			path.lineTo(u, v);
+			return Math.hypot(u - x, v - y);
+		};
+		for (const corner of model.borders) draw(borders, corner);
+		for (const corner of model.inner) {
+			const long = draw(inner, corner);
+			if (long > 0) [count, length] = [count + 1, length + long];
 		}
 	}
-	return { borders, inner };
+	return { borders, inner, fineness: count ? length / count : 0 };
 }
 
 /** The faces of a sheet that a guard keeps paint off. */
@@ -149,8 +150,10 @@ export function drawSheet(
 			context.lineWidth = wide / place.zoom;
 			context.stroke(path);
 		};
-		line(look.template.inner, 'rgb(0 0 0 / 0.22)', 1.8);
-		line(look.template.inner, 'rgb(255 255 255 / 0.3)', 0.7);
+		if (look.template.fineness * place.zoom >= LEAST_APART) {
+			line(look.template.inner, 'rgb(0 0 0 / 0.22)', 1.8);
+			line(look.template.inner, 'rgb(255 255 255 / 0.3)', 0.7);
+		}
 		line(look.template.borders, 'rgb(20 18 15 / 0.6)', 2.8);
 		line(look.template.borders, 'rgb(255 255 255 / 0.9)', 1.1);
 	}

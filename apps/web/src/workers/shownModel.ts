@@ -27,6 +27,8 @@ export function shownModel(engine: Engine, id: Id): ShownModel | null {
 		partOfFace: Uint16Array.from({ length: mesh.indices.length / 3 }, (_, face) => scene.partOfFace(face)),
 		islandOfFace: topology.islandOfFace,
 		seams,
+		inner: topology.inner,
+		borders: topology.borders,
 		center,
 		radius,
 	};

@@ -1,5 +1,6 @@
-import { createMeshBuild, cutPolygon } from './build.ts';
+import { createMeshBuild, cutPolygon, type MeshBuild } from './build.ts';
 import { tooManyFaces } from './check.ts';
+import { createIndex, mixed } from './hashIndex.ts';
 import { type MeshResult, MOST_FACES, meshError } from './mesh.ts';
 
 /** A reference of a corner: from 0, -1 where there is none, NaN where it names what is not there. */
@@ -11,6 +12,13 @@ function place(text: string | undefined, count: number): number {
 	return at >= 0 && at < count ? at : Number.NaN;
 }
 
+/** Polygons of a part: how many corners each has, and each corner's references (place, UV, normal; -1 for none). */
+interface Polygons {
+	readonly name: string;
+	readonly counts: number[];
+	readonly refs: number[];
+}
+
 /** The text of an OBJ file: UTF-8, or UTF-16 where it begins with its mark. */
 export function textOfObj(bytes: Uint8Array): string {
 	const [a, b] = bytes;
@@ -19,12 +27,13 @@ export function textOfObj(bytes: Uint8Array): string {
 }
 
 /** Each statement of the file: lines that end in a backslash go on in the next, what follows # is a comment. */
-function* statements(text: string): Generator<string> {
+function* statements(file: string): Generator<string> {
+	const text = file.includes('\r') ? file.replace(/\r/g, '\n') : file;
 	let held = '';
 	let start = 0;
 	while (start < text.length) {
-		let end = start;
-		while (end < text.length && text[end] !== '\n' && text[end] !== '\r') end++;
+		const found = text.indexOf('\n', start);
+		const end = found < 0 ? text.length : found;
 		let line = text.slice(start, end);
 		start = end + 1;
 		const hash = line.indexOf('#');
@@ -40,6 +49,55 @@ function* statements(text: string): Generator<string> {
 	if (held) yield held.trim();
 }
 
+/** Makes vertices and triangles of what was read; places, UVs and normals as they are in the file. */
+function layParts(
+	lists: readonly Polygons[],
+	v: readonly number[],
+	vt: readonly number[],
+	vn: readonly number[],
+	build: MeshBuild,
+): void {
+	// A material is named only where it tells parts of one name apart.
+	const sameName = new Map<string, Set<string>>();
+	for (const { name } of lists) {
+		const [own = '', of = ''] = name.split('\n');
+		sameName.set(own, (sameName.get(own) ?? new Set()).add(of));
+	}
+	for (const { name, counts, refs } of lists) {
+		const [own = '', of = ''] = name.split('\n');
+		build.part((sameName.get(own)?.size ?? 0) > 1 && of ? `${own} · ${of}` : own);
+		const ref = (corner: number, k: number): number => refs[corner * 3 + k] as number;
+		const point = (corner: number): number[] => [0, 1, 2].map((k) => v[ref(corner, 0) * 3 + k] as number);
+		const same = (i: number, j: number): boolean =>
+			ref(i, 0) === ref(j, 0) && ref(i, 1) === ref(j, 1) && ref(i, 2) === ref(j, 2);
+		const firsts = createIndex(refs.length / 3, (i) => mixed(mixed(mixed(ref(i, 0)) ^ ref(i, 1)) ^ ref(i, 2)));
+		const made = new Uint32Array(refs.length / 3);
+		let start = 0;
+		for (const count of counts) {
+			for (let corner = start; corner < start + count; corner++) {
+				const first = firsts(corner, same);
+				const [t, n] = [ref(corner, 1), ref(corner, 2)];
+				made[corner] =
+					first !== corner
+						? (made[first] as number)
+						: build.vertex(
+								point(corner),
+								t < 0 ? null : [vt[t * 2] as number, 1 - (vt[t * 2 + 1] as number)],
+								n < 0 ? null : vn.slice(n * 3, n * 3 + 3),
+							);
+			}
+			const at = (i: number): number => made[start + i] as number;
+			if (count === 3) build.triangle(at(0), at(1), at(2));
+			else {
+				const cut = cutPolygon(Array.from({ length: count }, (_, i) => point(start + i)));
+				for (let i = 0; i < cut.length; i += 3)
+					build.triangle(at(cut[i] as number), at(cut[i + 1] as number), at(cut[i + 2] as number));
+			}
+			start += count;
+		}
+	}
+}
+
 /**
  * Reads Wavefront OBJ: v, vt, vn, f with any number of corners, also turning inwards; objects, groups and materials as
  * parts. Errors name `file` and the way out; nothing is thrown.
@@ -52,9 +110,9 @@ export function readObj(text: string, file: string): MeshResult {
 	const build = createMeshBuild();
 	let [object, group, material] = ['', '', ''];
 	/** Corners by part: a part that is named again goes on, but an object that begins anew does not. */
-	const lists = new Map<string, { readonly name: string; readonly corners: number[][] }>();
+	const lists = new Map<string, Polygons>();
 	let objects = 0;
-	let list: number[][] | null = null;
+	let list: Polygons | null = null;
 	let faces = 0;
 	let known = false;
 	const broken = (words: readonly string[], why: string): MeshResult =>
@@ -82,61 +140,30 @@ export function readObj(text: string, file: string): MeshResult {
 			// Far too many: how many is all that still counts.
 			faces += words.length - 3;
 		} else if (kind === 'f') {
-			const corners = words.slice(1).map((word): number[] => {
-				const [p, t, n] = word.split('/');
-				return [place(p, v.length / 3), place(t, vt.length / 2), place(n, vn.length / 3)];
-			});
-			if (corners.length < 3) return broken(words, 'with fewer than three corners');
-			if (corners.some((corner) => corner.some(Number.isNaN) || (corner[0] as number) < 0))
+			const count = words.length - 1;
+			if (count < 3) return broken(words, 'with fewer than three corners');
+			const refs: number[] = [];
+			for (let i = 1; i <= count; i++) {
+				const [p, t, n] = (words[i] as string).split('/');
+				refs.push(place(p, v.length / 3), place(t, vt.length / 2), place(n, vn.length / 3));
+			}
+			if (refs.some((ref, i) => Number.isNaN(ref) || (i % 3 === 0 && ref < 0)))
 				return broken(words, 'that names a corner which the file does not hold');
 			if (!list) {
 				const key = `${objects}\n${group}\n${material}`;
 				const name = group || object || 'Model';
-				const found = lists.get(key) ?? { name: material ? `${name}\n${material}` : name, corners: [] };
+				const found = lists.get(key) ?? { name: material ? `${name}\n${material}` : name, counts: [], refs: [] };
 				lists.set(key, found);
-				list = found.corners;
+				list = found;
 			}
-			list.push(corners.flat());
-			faces += corners.length - 2;
+			list.counts.push(count);
+			for (const ref of refs) list.refs.push(ref);
+			faces += count - 2;
 		} else if (!['mtllib', 's', 'l', 'p', 'vp', ''].includes(kind ?? '')) continue;
 		known = true;
 	}
 	if (!known) return meshError('unknown-format', `${file} does not read as an OBJ model. Eppu opens OBJ and GLB.`);
 	if (faces > MOST_FACES) return tooManyFaces(file, faces);
-	// A material is named only where it tells parts of one name apart.
-	const sameName = new Map<string, Set<string>>();
-	for (const { name } of lists.values()) {
-		const [own = '', of = ''] = name.split('\n');
-		sameName.set(own, (sameName.get(own) ?? new Set()).add(of));
-	}
-	for (const { name, corners } of lists.values()) {
-		const [own = '', of = ''] = name.split('\n');
-		build.part((sameName.get(own)?.size ?? 0) > 1 && of ? `${own} · ${of}` : own);
-		const made = new Map<string, number>();
-		for (const flat of corners) {
-			const count = flat.length / 3;
-			const at = Array.from({ length: count }, (_, i) => {
-				const [p, t, n] = [flat[i * 3] as number, flat[i * 3 + 1] as number, flat[i * 3 + 2] as number];
-				const key = `${p}/${t}/${n}`;
-				let index = made.get(key);
-				if (index === undefined) {
-					index = build.vertex(
-						v.slice(p * 3, p * 3 + 3),
-						t < 0 ? null : [vt[t * 2] as number, 1 - (vt[t * 2 + 1] as number)],
-						n < 0 ? null : vn.slice(n * 3, n * 3 + 3),
-					);
-					made.set(key, index);
-				}
-				return index;
-			});
-			const cut = cutPolygon(at.map((_, i) => v.slice((flat[i * 3] as number) * 3, (flat[i * 3] as number) * 3 + 3)));
-			for (let i = 0; i < cut.length; i += 3)
-				build.triangle(
-					at[cut[i] as number] as number,
-					at[cut[i + 1] as number] as number,
-					at[cut[i + 2] as number] as number,
-				);
-		}
-	}
+	layParts([...lists.values()], v, vt, vn, build);
 	return build.done(file);
 }

@@ -1,3 +1,4 @@
+import { createIndex, mixed } from './hashIndex.ts';
 import { type LaidMesh, meshBounds } from './mesh.ts';
 
 /** One side of an edge: the face, and the corner (0..2) at which the edge begins. */
@@ -17,20 +18,58 @@ export interface Topology {
 	readonly islandOfFace: Uint32Array;
 	readonly islands: number;
 	readonly seams: readonly Seam[];
+	/** Edges of the sheet that two faces or more share, and those at its cuts, each by a corner that it begins at: three a face. */
+	readonly inner: Uint32Array;
+	readonly borders: Uint32Array;
 }
 
 /** For each vertex the first vertex with the same values, to within half a `grain`. */
 function weld(values: Float32Array, size: number, grain: number, also?: Uint32Array): Uint32Array {
-	const known = new Map<string, number>();
 	const out = new Uint32Array(values.length / size);
-	for (let i = 0; i < out.length; i++) {
-		let key = also ? `${also[i]}` : '';
-		for (let k = 0; k < size; k++) key += `,${Math.round((values[i * size + k] as number) / grain) + 0}`;
-		const first = known.get(key);
-		if (first === undefined) known.set(key, i);
-		out[i] = first ?? i;
-	}
+	const cells = Float64Array.from(values, (v) => Math.round(v / grain));
+	const same = (i: number, j: number): boolean => {
+		if (also && also[i] !== also[j]) return false;
+		for (let k = 0; k < size; k++) if (cells[i * size + k] !== cells[j * size + k]) return false;
+		return true;
+	};
+	const firsts = createIndex(out.length, (i) => {
+		let hash = also ? (also[i] as number) : 0;
+		for (let k = 0; k < size; k++) hash = mixed(hash ^ (cells[i * size + k] as number));
+		return hash;
+	});
+	for (let i = 0; i < out.length; i++) out[i] = firsts(i, same);
 	return out;
+}
+
+/** Corners by the edge of the surface that begins there, edges in the order in which they are first met. */
+function sidesByEdge(
+	corners: number,
+	from: (corner: number) => number,
+	to: (corner: number) => number,
+): { readonly offsets: Uint32Array; readonly sides: Uint32Array } {
+	const low = (corner: number): number => Math.min(from(corner), to(corner));
+	const high = (corner: number): number => Math.max(from(corner), to(corner));
+	const firsts = createIndex(corners, (corner) => mixed(mixed(low(corner)) ^ high(corner)));
+	const edgeOf = new Uint32Array(corners);
+	const counts = new Uint32Array(corners + 1);
+	let edges = 0;
+	for (let corner = 0; corner < corners; corner++) {
+		const first = firsts(corner, (i, j) => low(i) === low(j) && high(i) === high(j));
+		const edge = first === corner ? edges++ : (edgeOf[first] as number);
+		edgeOf[corner] = edge;
+		counts[edge + 1] = (counts[edge + 1] as number) + 1;
+	}
+	const offsets = counts.slice(0, edges + 1);
+	for (let edge = 0; edge < edges; edge++)
+		offsets[edge + 1] = (offsets[edge + 1] as number) + (offsets[edge] as number);
+	const at = offsets.slice();
+	const sides = new Uint32Array(corners);
+	for (let corner = 0; corner < corners; corner++) {
+		const edge = edgeOf[corner] as number;
+		sides[at[edge] as number] = corner;
+		at[edge] = (at[edge] as number) + 1;
+	}
+	return { offsets, sides };
 }
 
 /**
@@ -51,43 +90,41 @@ export function topologyOf(mesh: LaidMesh): Topology {
 		}
 		return at;
 	};
-	const open = new Map<string, EdgeSide[]>();
-	const end = (face: number, corner: number): number => indices[face * 3 + (corner % 3)] as number;
-	for (let face = 0; face < faces; face++)
-		for (let corner = 0; corner < 3; corner++) {
-			const a = place[end(face, corner)] as number;
-			const b = place[end(face, corner + 1)] as number;
-			const key = a < b ? `${a}-${b}` : `${b}-${a}`;
-			const sides = open.get(key);
-			if (sides) sides.push({ face, corner });
-			else open.set(key, [{ face, corner }]);
-		}
-	const seams: Seam[] = [];
-	const spots = ({ face, corner }: EdgeSide): [number, number] => {
-		const a = spot[end(face, corner)] as number;
-		const b = spot[end(face, corner + 1)] as number;
-		return a < b ? [a, b] : [b, a];
+	const from = (corner: number): number => place[indices[corner] as number] as number;
+	const next = (corner: number): number => (corner % 3 === 2 ? corner - 2 : corner + 1);
+	const { offsets, sides } = sidesByEdge(indices.length, from, (corner) => from(next(corner)));
+	const spotOf = (corner: number): number => spot[indices[corner] as number] as number;
+	/** Whether two sides of an edge are one edge of the sheet. */
+	const joined = (one: number, other: number): boolean => {
+		const [a, b, c, d] = [spotOf(one), spotOf(next(one)), spotOf(other), spotOf(next(other))];
+		return (a === c && b === d) || (a === d && b === c);
 	};
-	for (const sides of open.values()) {
-		// Sides that agree in UV are one edge of the sheet, however many there are: a double-sided mesh has four here.
-		const groups = new Map<string, EdgeSide[]>();
-		for (const side of sides) {
-			const key = spots(side).join();
-			const group = groups.get(key);
-			if (!group) groups.set(key, [side]);
-			else {
-				parent[root(side.face)] = root((group[0] as EdgeSide).face);
-				group.push(side);
-			}
-		}
+	const sideOf = (corner: number): EdgeSide => ({ face: Math.floor(corner / 3), corner: corner % 3 });
+	const seams: Seam[] = [];
+	const inner: number[] = [];
+	const borders: number[] = [];
+	for (let edge = 0; edge + 1 < offsets.length; edge++) {
+		let left = [...sides.subarray(offsets[edge], offsets[edge + 1])];
 		// What is left with one side is where the sheet is cut: two that run against each other lie over the same seam.
-		const single = [...groups.values()].flatMap((group) => (group.length === 1 ? group : []));
+		const single: number[] = [];
+		while (left.length) {
+			const [first, ...others] = left as [number, ...number[]];
+			left = others.filter((each) => !joined(first, each));
+			if (left.length === others.length) {
+				single.push(first);
+				continue;
+			}
+			// Sides that agree in UV are one edge of the sheet, however many there are: a double-sided mesh has four here.
+			inner.push(first);
+			for (const each of others)
+				if (joined(first, each)) parent[root(Math.floor(each / 3))] = root(Math.floor(first / 3));
+		}
+		borders.push(...single);
 		while (single.length) {
-			const one = single.shift() as EdgeSide;
-			const from = place[end(one.face, one.corner)];
-			const against = single.findIndex((side) => place[end(side.face, side.corner)] !== from);
+			const one = single.shift() as number;
+			const against = single.findIndex((each) => from(each) !== from(one));
 			const at = against >= 0 ? against : single.length - 1;
-			seams.push({ one, other: at >= 0 ? (single.splice(at, 1)[0] as EdgeSide) : null });
+			seams.push({ one: sideOf(one), other: at >= 0 ? sideOf(single.splice(at, 1)[0] as number) : null });
 		}
 	}
 	const number = new Map<number, number>();
@@ -98,5 +135,11 @@ export function topologyOf(mesh: LaidMesh): Topology {
 		if (n === undefined) number.set(r, (n = number.size));
 		islandOfFace[face] = n;
 	}
-	return { islandOfFace, islands: number.size, seams };
+	return {
+		islandOfFace,
+		islands: number.size,
+		seams,
+		inner: Uint32Array.from(inner),
+		borders: Uint32Array.from(borders),
+	};
 }
