@@ -4,10 +4,11 @@ import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { apiaryPalette } from '@eppu/core/color';
-import { emptyDesk, type Project, paintLayer } from '@eppu/core/document';
+import { emptyDesk, type Project, paintLayer, type Sheet, washLayer } from '@eppu/core/document';
 import { openEngine } from '@eppu/core/engine';
 import { meshBounds, writeGlb } from '@eppu/core/mesh';
 import { framing, homeCamera } from '@eppu/core/projection';
+import { presets } from '@eppu/core/recipe';
 import type { Kernels } from '@eppu/kernels';
 import { openSourceStore, packDelta } from '@eppu/server/store';
 import { inBrowser } from './browser.ts';
@@ -26,7 +27,24 @@ const SIZE = 2048;
 const quantile = (list: number[], share: number): number =>
 	[...list].sort((a, b) => a - b)[Math.min(list.length - 1, Math.floor(list.length * share))] as number;
 
-async function makeProject(kernels: Kernels, file: string): Promise<void> {
+/** A sheet whose masks take the pool many seconds: nothing of it is kept beforehand. */
+const busySheet = (): Sheet => {
+	const steps = presets.find(({ name }) => name === 'Hand dirt')?.steps ?? [];
+	return {
+		...{ id: 'busy', name: 'Busy', width: 4096, height: 4096, bleed: 16, base: null, guide: null },
+		layers: Array.from({ length: 8 }, (_, i) =>
+			washLayer(`w${i}`, `Wash ${i}`, '#a8452b', {
+				mask: {
+					surface: `w${i}m`,
+					on: true,
+					recipe: steps.map((step) => ('seed' in step ? { ...step, seed: i } : step)),
+				},
+			}),
+		),
+	};
+};
+
+async function makeProject(kernels: Kernels, file: string, busy: boolean): Promise<void> {
 	const mesh = benchMesh();
 	const bytes = await writeGlb(mesh);
 	const { layers, pictures } = benchStack(kernels, SIZE, 'painted');
@@ -68,6 +86,7 @@ async function makeProject(kernels: Kernels, file: string): Promise<void> {
 		engine.lay('s', `l${i}`, 'color', { width: SIZE, height: SIZE, data: rgba }, 'Bench');
 		if (mask) engine.lay('s', `l${i}`, 'mask', { width: SIZE, height: SIZE, data: mask }, 'Bench');
 	});
+	if (busy) Object.assign(project, { sheets: [...project.sheets, busySheet()] });
 	const store = openSourceStore(file);
 	const { center, radius } = meshBounds(mesh);
 	const delta = engine.takeDelta();
@@ -120,18 +139,21 @@ const watch = (): void => {
 	requestAnimationFrame(frame);
 };
 
-export async function inputTimes(kernels: Kernels): Promise<InputTimes> {
+/** `busy`: while the pool has more to compute than it can in that time. */
+export async function inputTimes(kernels: Kernels, busy = false): Promise<InputTimes> {
 	const file = join(mkdtempSync(join(tmpdir(), 'eppu-bench-')), 'bench.db');
-	await makeProject(kernels, file);
+	await makeProject(kernels, file, busy);
 	return inBrowser(file, 4900, async (browser, url) => {
 		const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 		// The script runner names functions through this helper, which the page does not have.
 		await page.addInitScript('globalThis.__name = (f) => f');
 		await page.addInitScript(watch);
 		await page.goto(`${url}/project/bench/paint`);
-		await page.waitForFunction(() => document.documentElement.dataset.settled !== undefined, undefined, {
-			timeout: 60_000,
-		});
+		if (busy) await page.getByText(/^Computing masks/).waitFor();
+		else
+			await page.waitForFunction(() => document.documentElement.dataset.settled !== undefined, undefined, {
+				timeout: 60_000,
+			});
 		await page.waitForTimeout(2500);
 		const frames = await page.evaluate(() =>
 			(window as unknown as { times: { frames: number[] } }).times.frames.splice(0),
@@ -154,6 +176,8 @@ export async function inputTimes(kernels: Kernels): Promise<InputTimes> {
 				await page.waitForTimeout(400);
 			}
 		}
+		if (busy && !(await page.getByText(/^Computing masks/).isVisible()))
+			throw new Error('The pool was done before the strokes were.');
 		const times = await page.evaluate(
 			() => (window as unknown as { times: { engine: number[]; shown: number[] } }).times,
 		);
