@@ -5,10 +5,11 @@ import { loadKernels } from '@eppu/kernels/node';
 import { openPool } from '@eppu/server/jobs';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { washLayer } from '../src/document/index.ts';
 import { type Engine, pictureWith, settleWith } from '../src/engine/index.ts';
 import type { CompositeWork, FromMember, Member, Pool, ToMember } from '../src/jobs/index.ts';
 import { type AnyWork, createPool, createWorker } from '../src/jobs/index.ts';
-import { everything, meshes, openOn, paint } from './oracle/derived.ts';
+import { everything, masked, meshes, openOn, paint, step } from './oracle/derived.ts';
 import { seeded } from './oracle/surfaces.ts';
 
 let kernels: Kernels;
@@ -281,6 +282,38 @@ describe('what follows from the document, computed by others', () => {
 		const lost = await membersOf(1, () => true);
 		expect(await pictureWith(engine, lost, 's')).toBe(null);
 		for (const each of [pool, lost]) each.end();
+		engine.close();
+	});
+	test('is computed, and lent, from where the artist was last outwards', () => {
+		const worn = masked(washLayer('w', 'Wash', '#a8452b'), [step('clouds')]);
+		const engine = openOn(kernels, [worn]);
+		engine.refresh(() => false);
+		for (const [x, y] of [
+			[10, 10],
+			[150, 30],
+			[70, 159],
+		] as const) {
+			engine.near('s', x, y);
+			engine.run({
+				do: 'layer.change',
+				sheet: 's',
+				layer: 'w',
+				change: { mask: { surface: 'w-m', on: true, recipe: [step('clouds', { seed: x })] } },
+			});
+			const tile = Math.floor(y / 64) * 3 + Math.floor(x / 64);
+			expect(engine.lend(1)?.tiles).toEqual([tile]);
+			// What others have is told when it comes; what is made here begins beside it.
+			let asked = 0;
+			const beside = [...engine.refresh(() => asked++ > 0).values()].flat();
+			expect(beside.length).toBe(1);
+			const [dx, dy] = [
+				((beside[0] as number) % 3) - (tile % 3),
+				Math.floor((beside[0] as number) / 3) - Math.floor(tile / 3),
+			];
+			expect(Math.hypot(dx, dy)).toBe(1);
+			engine.composite('s');
+			engine.refresh(() => false);
+		}
 		engine.close();
 	});
 	test('is not lent before what it reads is there', () => {

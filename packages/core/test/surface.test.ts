@@ -20,6 +20,7 @@ import {
 	surfaceBytes,
 	swapRecord,
 	texelAt,
+	tilesFrom,
 	writableTexels,
 } from '../src/surface/index.ts';
 import { seeded } from './oracle/surfaces.ts';
@@ -156,4 +157,23 @@ test('texels of 16 bits lie in tiles as others do: settled, taken back, read and
 	pictureIntoSurface(kernels, { width: 64, height: 64, data: new Uint8Array(8192).fill(3) }, plain);
 	expect([plain.kinds[0], plain.data[0], surfaceBytes(plain)]).toEqual([Kind.uniform, 0x0303, 0]);
 	clearSurface(kernels.heap, plain);
+});
+
+test('tiles from a texel outwards: each once, none nearer than the one before it', () => {
+	fc.assert(
+		fc.property(
+			fc.integer({ min: 1, max: 9 }),
+			fc.integer({ min: 1, max: 9 }),
+			fc.integer({ min: -50, max: 700 }),
+			fc.integer({ min: -50, max: 700 }),
+			(cols, rows, x, y) => {
+				const tiles = tilesFrom({ cols, rows }, x, y);
+				expect([...tiles].sort((a, b) => a - b)).toEqual(Array.from({ length: cols * rows }, (_, i) => i));
+				const away = tiles.map((tile) =>
+					Math.hypot((tile % cols) * 64 + 32 - x, Math.floor(tile / cols) * 64 + 32 - y),
+				);
+				away.forEach((d, i) => expect(d).toBeGreaterThanOrEqual((away[i - 1] ?? 0) - 1e-6));
+			},
+		),
+	);
 });

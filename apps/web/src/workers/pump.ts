@@ -1,7 +1,7 @@
 import type { Id, Sheet } from '@eppu/core/document';
 import type { Dirty, Engine } from '@eppu/core/engine';
 import type { Pool } from '@eppu/core/jobs';
-import { TILE } from '@eppu/core/surface';
+import { TILE, tilesFrom } from '@eppu/core/surface';
 import type { FromStudio } from '../studio/protocol.ts';
 
 const TILE_BYTES = TILE * TILE * 4;
@@ -14,7 +14,8 @@ const LEAST_OVER = 12;
 /** Composites dirty tiles in slices and sends them as patches; a stroke's tiles go at once. */
 export interface Pump {
 	add(dirty: Dirty): void;
-	addAll(sheet: Sheet): void;
+	/** All of a sheet, from a texel outwards. */
+	addAll(sheet: Sheet, x: number, y: number): void;
 	addNow(dirty: Dirty): void;
 	/** Says that all is shown, if it is and has not been said. */
 	rest(): void;
@@ -122,11 +123,8 @@ export function createPump(
 		add(dirty) {
 			for (const [sheet, tiles] of dirty) if (tiles.length) add(sheet, tiles);
 		},
-		addAll(sheet) {
-			add(
-				sheet.id,
-				Array.from({ length: Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE) }, (_, i) => i),
-			);
+		addAll({ id, width, height }, x, y) {
+			add(id, tilesFrom({ cols: Math.ceil(width / TILE), rows: Math.ceil(height / TILE) }, x, y));
 		},
 		addNow(dirty) {
 			const open = engine();

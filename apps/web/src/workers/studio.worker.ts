@@ -241,7 +241,11 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 		redo(opened, said);
 		const first = found.desk?.sheet;
 		const sheets = [...found.project.sheets].sort((a, b) => Number(b.id === first) - Number(a.id === first));
-		for (const sheet of sheets) pump.addAll(sheet);
+		for (const sheet of sheets) {
+			const { x, y } = found.desk?.places[sheet.id] ?? { x: sheet.width / 2, y: sheet.height / 2 };
+			opened.near(sheet.id, x, y);
+			pump.addAll(sheet, x, y);
+		}
 		unprepared = sheets.map((sheet) => sheet.id);
 		showSelection(opened);
 		again(early);

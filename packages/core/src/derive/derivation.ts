@@ -13,6 +13,7 @@ import {
 	TILE,
 	texelBytes,
 	tileState,
+	tilesFrom,
 } from '../surface/index.ts';
 import { derivedOf } from './derived.ts';
 import type { Means } from './means.ts';
@@ -75,6 +76,8 @@ export interface Derivation {
 	lend(most: number): Loan | null;
 	/** What was made of a loan, or null where it could not be: what changed meanwhile is not taken. */
 	returned(loan: Loan, made: readonly Returned[] | null): void;
+	/** What becomes due of a sheet is computed from this texel outwards. */
+	near(sheet: Id, x: number, y: number): void;
 	/** Something is to be computed, or to be told. */
 	readonly due: boolean;
 	/** Tiles still to be computed. */
@@ -91,8 +94,11 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 	let order: Kept[] = [];
 	let readers = new Map<SurfaceId, Kept[]>();
 
-	const allOf = ({ surface, stale, lent }: Kept): void => {
-		for (let tile = 0; tile < surface.kinds.length; tile++) stale.add(tile);
+	const centers = new Map<Id, readonly [number, number]>();
+	const allOf = ({ sheet, surface, stale, lent }: Kept): void => {
+		const [x, y] = centers.get(sheet) ?? [surface.width / 2, surface.height / 2];
+		stale.clear();
+		for (const tile of tilesFrom(surface, x, y)) stale.add(tile);
 		lent.clear();
 	};
 	const forget = ({ surface }: Kept): void => {
@@ -265,6 +271,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 			readers = new Map();
 			for (const each of order) for (const id of each.node.inputs) readers.set(id, [...(readers.get(id) ?? []), each]);
 		},
+		near: (sheet, x, y) => void centers.set(sheet, [x, y]),
 		touched(surface, tiles) {
 			for (const each of readers.get(surface) ?? []) spread(each, tiles);
 		},

@@ -113,6 +113,8 @@ export interface Engine extends MadeKeeping {
 	readonly left: number;
 	/** Pictures of the artist's own have come: what is made with them is due. */
 	renew(): void;
+	/** What becomes due of a sheet is computed, and given away, from this texel outwards. */
+	near(sheet: Id, x: number, y: number): void;
 	/** Up to so many due tiles as a job for somebody else; null where there are none that can be given away now. */
 	lend(most: number): DeriveWork | null;
 	/** What was made of such a job, or null where it could not be done. */

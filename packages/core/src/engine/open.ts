@@ -127,6 +127,7 @@ export function openEngine(
 			if (found.size) workspace.unders.drop();
 			return new Map([...found].map(([sheet, list]) => [sheet, [...list]]));
 		},
+		near: (sheet, x, y) => derivation.near(sheet, x, y),
 		renew: () => derivation.follow(workspace.project),
 		lend(most) {
 			const loan = derivation.lend(most);

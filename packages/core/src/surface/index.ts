@@ -30,4 +30,4 @@ export {
 	tileState,
 	writeTexels,
 } from './surface.ts';
-export { emptyTile, hasTexels, Kind, TILE, TILE_TEXELS, type TileState } from './tile.ts';
+export { emptyTile, hasTexels, Kind, TILE, TILE_TEXELS, type TileState, tilesFrom } from './tile.ts';

@@ -20,3 +20,15 @@ export const emptyTile: TileState = { kind: Kind.empty, data: 0 };
 
 /** Whether a tile has texels of its own in memory. */
 export const hasTexels = (kind: Kind): boolean => kind >= Kind.mixed;
+
+/** All tiles of a grid, those nearest to a texel first. */
+export function tilesFrom(
+	{ cols, rows }: { readonly cols: number; readonly rows: number },
+	x: number,
+	y: number,
+): number[] {
+	const away = (tile: number): number =>
+		Math.hypot((tile % cols) + 0.5 - x / TILE, Math.floor(tile / cols) + 0.5 - y / TILE);
+	const all = Array.from({ length: cols * rows }, (_, tile) => ({ tile, away: away(tile) }));
+	return all.sort((a, b) => a.away - b.away).map(({ tile }) => tile);
+}

@@ -18,9 +18,11 @@ export const views: Ears<'look' | 'point' | 'sample' | 'touch' | 'histogram' | '
 			if (place.on === 'model') {
 				at.seenFrom(place.sight.camera);
 				const scene = at.engine.scene(place.model);
+				const spot = scene?.spotAt(at.engine.project.sheets, place.sight, place.x, place.y) ?? null;
+				if (spot) at.engine.near(spot.sheet, spot.x, spot.y);
 				at.tell({
 					say: 'spot',
-					spot: scene?.spotAt(at.engine.project.sheets, place.sight, place.x, place.y) ?? null,
+					spot,
 					from: 'model',
 					mirrors: scene?.mirrorsAt(place.sight, mirrorSets(place.planes).slice(1), place.x, place.y) ?? [],
 				});
@@ -28,6 +30,7 @@ export const views: Ears<'look' | 'point' | 'sample' | 'touch' | 'histogram' | '
 					? undefined
 					: at.engine.warm(place.model, place.sight, place.x, place.y, place.radius);
 			}
+			at.engine.near(place.sheet, place.x, place.y);
 			const sheet = sheetOf(at.engine.project, place.sheet);
 			const scene = at.engine.project.models
 				.map((model) => at.engine.scene(model.id))
