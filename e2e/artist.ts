@@ -6,7 +6,7 @@ import type { Desk } from '@eppu/core/document';
 import type { Engine } from '@eppu/core/engine';
 import { readPack } from '@eppu/core/format';
 import { openSourceStore } from '@eppu/server/store';
-import { expect, type Page } from '@playwright/test';
+import { type BrowserContext, expect, type Page } from '@playwright/test';
 import { changing, type ToStudio } from '../apps/web/src/studio/protocol.ts';
 import { root, runFile } from './paths.ts';
 
@@ -188,4 +188,19 @@ export function canvasPixel(page: Page, view: 'model' | 'sheet', [u, v]: Point):
 		},
 		[view, u, v] as const,
 	);
+}
+
+/** Has a worker run something of ours before its own script. */
+export async function beforeWorker(context: BrowserContext, worker: string, first: string): Promise<void> {
+	// Asked of the server once: a second worker may ask while it is away.
+	let script: { readonly headers: Record<string, string>; readonly body: string } | null = null;
+	await context.route(`**/assets/${worker}*`, async (route) => {
+		if (!script) {
+			const answer = await route.fetch();
+			const body = `${first};${await answer.text()}`;
+			const { 'content-encoding': _packed, 'content-length': _length, ...headers } = answer.headers();
+			script = { headers, body };
+		}
+		return route.fulfill(script);
+	});
 }

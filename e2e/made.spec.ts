@@ -1,6 +1,6 @@
 /** A project opens as it was left: what was computed is kept, here and with the server, and nothing is computed again. */
 import { expect, type Page, test } from '@playwright/test';
-import { canvasPixel, computed, kept, layerMenu, openPaint, settled } from './artist.ts';
+import { beforeWorker, canvasPixel, computed, kept, layerMenu, openPaint, settled } from './artist.ts';
 import { createServer } from './server.ts';
 
 const server = createServer('made');
@@ -83,4 +83,34 @@ test('nothing is computed at a second visit, nor at a first one of what the serv
 	await page.waitForTimeout(600);
 	expect(await saidComputing(page)).toBe(false);
 	await expect.poll(async () => apart(await shown(page), left)).toBeLessThanOrEqual(2);
+});
+
+test('a full disk keeps no computed pictures: the work is kept all the same, and they are computed again', async ({
+	page,
+	context,
+}) => {
+	// Whatever is put beside the work finds no room.
+	await beforeWorker(
+		context,
+		'studio.worker',
+		"IDBObjectStore.prototype.put=()=>{throw new DOMException('No room.','QuotaExceededError')}",
+	);
+	await openPaint(page, server.url, 'demo-hive');
+	await page.getByRole('button', { name: 'Mask recipe', exact: true }).click();
+	await page.locator('[data-layer="Moss"]').click({ position: { x: 80, y: 10 } });
+	await layerMenu(page, 'Moss', 'Add a mask', 'That shows all');
+	const plain = await shown(page);
+	await page.getByRole('button', { name: /^Hand dirt/ }).click();
+	await computed(page);
+	await kept(page);
+	const left = await shown(page);
+	expect(apart(left, plain)).toBeGreaterThan(10);
+	// Long enough for the hand to rest and all to be put down.
+	await page.waitForTimeout(4500);
+	expect(await names(page)).toBe(0);
+	await expect(page.getByText(/could not|failed/i)).toHaveCount(0);
+	await page.reload();
+	await settled(page);
+	await computed(page);
+	expect(apart(await shown(page), left)).toBeLessThanOrEqual(2);
 });

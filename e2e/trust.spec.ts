@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import type { Engine } from '@eppu/core/engine';
 import { type BrowserContext, expect, type Page, test } from '@playwright/test';
 import {
+	beforeWorker,
 	crash,
 	engineOf,
 	kept,
@@ -175,17 +176,7 @@ test('a browser that keeps nothing: the server does; without it the words are tr
 }) => {
 	const server = await serve('nothing');
 	await context.addInitScript(() => Object.defineProperty(window, 'indexedDB', { get: () => undefined }));
-	// Asked of the server once: a second worker may ask while it is away.
-	let script: { readonly headers: Record<string, string>; readonly body: string } | null = null;
-	await context.route('**/assets/keeper.worker*', async (route) => {
-		if (!script) {
-			const answer = await route.fetch();
-			const body = `Object.defineProperty(self,'indexedDB',{get:()=>undefined});${await answer.text()}`;
-			const { 'content-encoding': _packed, 'content-length': _length, ...headers } = answer.headers();
-			script = { headers, body };
-		}
-		return route.fulfill(script);
-	});
+	await beforeWorker(context, 'keeper.worker', "Object.defineProperty(self,'indexedDB',{get:()=>undefined})");
 	const page = await visit(context, server);
 	await quick(page, 0.3);
 	await keptNow(page);
