@@ -9,6 +9,7 @@ const rooms = [
 	'mesh',
 	'layout',
 	'atlas',
+	'report',
 	'projection',
 	'stroke',
 	'select',

@@ -6,6 +6,8 @@ import type { Sheet } from '@eppu/core/document';
 import { type Engine, openEngine, pictureWith, settleWith } from '@eppu/core/engine';
 import { fileName, sheetPng, unpackPicture } from '@eppu/core/format';
 import { type LaidMesh, readModel } from '@eppu/core/mesh';
+import type { PartMeasures } from '@eppu/core/report';
+import { sceneReport } from '@eppu/core/scene';
 import { loadKernels, loadPngPress, loadPngWriter } from '@eppu/kernels/node';
 import { openPool } from '@eppu/server/jobs';
 import {
@@ -87,6 +89,54 @@ export async function openKept(store: Store, id: string): Promise<Engine> {
 	return engine;
 }
 
+/** The project of a name or id. */
+function cardOf(store: Store, project: string): ProjectCard {
+	const cards = store.list();
+	const card = cards.find((each) => each.id === project || each.name.toLowerCase() === project.toLowerCase());
+	if (card) return card;
+	throw new CliError(
+		`There is no project "${project}". These are kept: ${cards.map((each) => each.name).join(', ') || 'none'}.`,
+	);
+}
+
+/** What is told of a project's models: per model its findings in words, and figures of its parts and sheets. */
+export interface ModelReport {
+	readonly model: string;
+	readonly findings: readonly {
+		readonly kind: string;
+		readonly words: string;
+		readonly todo: string;
+		readonly grave: boolean;
+	}[];
+	readonly parts: readonly PartMeasures[];
+	/** The share of each sheet that the model's faces cover. */
+	readonly fill: Readonly<Record<string, number>>;
+}
+
+/** Looks at the models of a project as they lie on their sheets. */
+export async function reportProject(project: string, data?: string): Promise<ModelReport[]> {
+	const store = open(data);
+	try {
+		const engine = await openKept(store, cardOf(store, project).id);
+		const { models, sheets } = engine.project;
+		return models.flatMap(({ id, name }) => {
+			const scene = engine.scene(id);
+			if (!scene) return [];
+			const { findings, parts, fill } = sceneReport(scene, sheets);
+			return [
+				{
+					model: name,
+					findings: findings.map(({ faces: _, ...told }) => told),
+					parts,
+					fill: Object.fromEntries(sheets.map((sheet, i) => [sheet.name, fill[i] as number])),
+				},
+			];
+		});
+	} finally {
+		store.close();
+	}
+}
+
 /** The size that a sheet is written at; `asked` in texels of its width. */
 function sizeOf(sheet: Sheet, asked: string | undefined): { readonly width: number; readonly height: number } {
 	const width = asked === undefined ? sheet.width : Number(asked);
@@ -115,18 +165,7 @@ function threadsOf(asked: string | undefined, sheets: readonly Sheet[]): number 
 export async function exportProject(options: ExportOptions): Promise<string[]> {
 	const store = open(options.data);
 	try {
-		const card = store
-			.list()
-			.find((each) => each.id === options.project || each.name.toLowerCase() === options.project.toLowerCase());
-		if (!card)
-			throw new CliError(
-				`There is no project "${options.project}". These are kept: ${
-					store
-						.list()
-						.map((each) => each.name)
-						.join(', ') || 'none'
-				}.`,
-			);
+		const card = cardOf(store, options.project);
 		const engine = await openKept(store, card.id);
 		bringMade(store.made, engine);
 		const sheets = engine.project.sheets.filter(

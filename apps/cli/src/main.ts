@@ -1,6 +1,6 @@
 /** The command line: what a build machine needs of Eppu, with no browser. */
 import { parseArgs } from 'node:util';
-import { CliError, checkData, exportProject, listProjects } from './commands.ts';
+import { CliError, checkData, exportProject, listProjects, type ModelReport, reportProject } from './commands.ts';
 
 const help = `eppu list                                  the projects that are kept here
 eppu export PROJECT --out DIR [options]    the sheets of a project (its name or id) as PNG
@@ -10,7 +10,19 @@ eppu export PROJECT --out DIR [options]    the sheets of a project (its name or 
   --smaller        fewer bytes for the same texels; takes some seconds a sheet
   --jobs N         threads that compute; usually 1, for large sheets one a core and four at the most
   --data FILE      the data file, usually data/eppu.db or what EPPU_DATA names
+eppu report PROJECT [--json] [--data FILE] what its models are like on their sheets: findings and figures
 eppu check FILE                            verifies a data file: its integrity, hashes, that all tiles fit`;
+
+const reportText = ({ model, findings, parts, fill }: ModelReport): string =>
+	[
+		model,
+		...parts.map(
+			({ name, faces, islands, density, stretch }) =>
+				`  ${name}: ${faces} faces, ${islands} islands, ${density.toFixed(1)} texels a unit, stretch ${stretch.toFixed(2)}`,
+		),
+		...Object.entries(fill).map(([sheet, share]) => `  sheet ${sheet}: ${Math.round(share * 100)} % covered`),
+		...(findings.length ? findings.map(({ words, todo }) => `- ${words} ${todo}`) : ['- Nothing to tell.']),
+	].join('\n');
 
 try {
 	const { values, positionals } = parseArgs({
@@ -23,6 +35,7 @@ try {
 			data: { type: 'string' },
 			smaller: { type: 'boolean' },
 			jobs: { type: 'string' },
+			json: { type: 'boolean' },
 		},
 	});
 	const [verb, project] = positionals;
@@ -32,6 +45,9 @@ try {
 		for (const problem of problems) console.error(problem);
 		if (problems.length === 0) console.log(`${project} is whole.`);
 		else process.exitCode = 1;
+	} else if (verb === 'report' && project) {
+		const reports = await reportProject(project, values.data);
+		console.log(values.json ? JSON.stringify(reports, null, '\t') : reports.map(reportText).join('\n\n'));
 	} else if (verb === 'export' && project && values.out)
 		for (const file of await exportProject({
 			project,

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -5,12 +6,14 @@ import { deflateRawSync } from 'node:zlib';
 import { apiaryPalette } from '@eppu/core/color';
 import { type Project, paintLayer, washLayer } from '@eppu/core/document';
 import { packPicture } from '@eppu/core/format';
+import { writeObj } from '@eppu/core/mesh';
 import { newStep } from '@eppu/core/recipe';
 import { openSourceStore, packDelta } from '@eppu/server/store';
 import { beforeAll, expect, test } from '@jest/globals';
 import LibSql from 'libsql';
 import sharp from 'sharp';
-import { checkData, exportProject, listProjects } from '../src/commands.ts';
+import { smokerMesh } from '../../../demo/mesh/smoker.ts';
+import { checkData, exportProject, listProjects, reportProject } from '../src/commands.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'eppu-cli-'));
 const data = join(folder, 'test.db');
@@ -146,6 +149,36 @@ test('threads write the bytes that one writes; how many must be a number', async
 		/1 to 64; not "all"/,
 	);
 }, 60_000);
+
+test('a report names the project’s models; one without models has none; an unknown one is told', async () => {
+	expect(await reportProject('jar', data)).toEqual([]);
+	await expect(reportProject('lamp', data)).rejects.toThrow(/no project "lamp".*Honey jar/);
+	const file = join(folder, 'report.db');
+	const store = openSourceStore(file);
+	const mesh = smokerMesh();
+	const bytes = new TextEncoder().encode(writeObj(mesh));
+	const hash = createHash('sha256').update(bytes).digest('hex');
+	const parts = mesh.parts.map(({ name }) => ({ name, sheet: 's', shown: true }));
+	store.create(
+		{
+			schema: 1,
+			id: 'can',
+			name: 'Can',
+			palette: apiaryPalette,
+			models: [{ id: 'm', name: 'Smoker', asset: { hash, name: 'can.obj' }, parts }],
+			sheets: [{ id: 's', name: 'S', width: 512, height: 256, bleed: 4, base: null, guide: null, layers: [] }],
+		},
+		[{ name: 'can.obj', bytes }],
+	);
+	store.close();
+	const [report, ...others] = await reportProject('Can', file);
+	expect(others).toEqual([]);
+	expect(report?.model).toBe('Smoker');
+	expect(report?.parts.map(({ name }) => name)).toEqual(mesh.parts.map(({ name }) => name));
+	// All parts of two sheets lie on one here, which is told.
+	expect(report?.findings.map(({ kind }) => kind)).toContain('overlap');
+	expect(JSON.parse(JSON.stringify(report))).toEqual(report);
+});
 
 test('check finds a whole file whole, and names what is wrong with one that is not', async () => {
 	expect(await checkData(data)).toEqual([]);

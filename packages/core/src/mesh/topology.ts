@@ -21,6 +21,11 @@ export interface Topology {
 	/** Edges of the sheet that two faces or more share, and those at its cuts, each by a corner that it begins at: three a face. */
 	readonly inner: Uint32Array;
 	readonly borders: Uint32Array;
+	/** Edges of the model at which three faces or more meet, and those whose two faces run against each other: all their corners. */
+	readonly forked: Uint32Array;
+	readonly turned: Uint32Array;
+	/** For each vertex the first one at its place. */
+	readonly place: Uint32Array;
 }
 
 /** For each vertex the first vertex with the same values, to within half a `grain`. */
@@ -103,8 +108,11 @@ export function topologyOf(mesh: LaidMesh): Topology {
 	const seams: Seam[] = [];
 	const inner: number[] = [];
 	const borders: number[] = [];
+	const [forked, turned]: [number[], number[]] = [[], []];
 	for (let edge = 0; edge + 1 < offsets.length; edge++) {
 		let left = [...sides.subarray(offsets[edge], offsets[edge + 1])];
+		if (left.length > 2) forked.push(...left);
+		else if (left.length === 2 && from(left[0] as number) === from(left[1] as number)) turned.push(...left);
 		// What is left with one side is where the sheet is cut: two that run against each other lie over the same seam.
 		const single: number[] = [];
 		while (left.length) {
@@ -141,5 +149,8 @@ export function topologyOf(mesh: LaidMesh): Topology {
 		seams,
 		inner: Uint32Array.from(inner),
 		borders: Uint32Array.from(borders),
+		forked: Uint32Array.from(forked),
+		turned: Uint32Array.from(turned),
+		place,
 	};
 }

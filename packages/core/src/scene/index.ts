@@ -4,5 +4,6 @@ export { modelGround } from './modelGround.ts';
 export { islandRect, pieceTone } from './pieces.ts';
 export type { Spot } from './pointing.ts';
 export { createScene, type MirrorSpot, type Scene, sceneOfSheet } from './scene.ts';
+export { sceneReport } from './sceneReport.ts';
 export { createScenes, type Scenes } from './scenes.ts';
 export { linesOnModel } from './selectionOnModel.ts';
