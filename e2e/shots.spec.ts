@@ -61,6 +61,14 @@ test('references beside the work', async ({ page }) => {
 	await page.getByRole('button', { name: 'Take The hive in spring away' }).click();
 });
 
+test('lay out', async ({ page }) => {
+	await page.goto(`${server.url}/project/demo-smoker/lay-out`);
+	await settled(page);
+	await page.getByRole('button', { name: /^Texels of "Lid"/ }).click();
+	await page.waitForTimeout(900);
+	await shot(page, 'lay-out');
+});
+
 test('hand off', async ({ page }) => {
 	await openPaint(page, server.url);
 	await page.getByRole('link', { name: 'Hand off' }).click();

@@ -170,6 +170,7 @@ export function useDrawn(board: Board | null) {
 		return (
 			event.button === 0 &&
 			state.status === 'open' &&
+			!state.shading &&
 			toolOf(state.tool).draws === true &&
 			!isHeld('Space') &&
 			!isHeld('KeyA') &&

@@ -144,6 +144,8 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 		if (event.button === 2) doing.current = stencilHeld ? 'stencil-turn' : event.shiftKey ? 'roll' : 'turn';
 		else if (event.button === 1 || isHeld('Space')) doing.current = 'pan';
 		else if (event.button !== 0) return;
+		// Where a model is laid out nothing is painted: the hand turns it, and moves the sheet.
+		else if (state.shading) doing.current = name === 'model' ? 'turn' : 'pan';
 		else if (stencilHeld) doing.current = 'stencil';
 		else if (isHeld('KeyR')) doing.current = 'tip';
 		else if (isHeld('KeyA') || tool.samples) {

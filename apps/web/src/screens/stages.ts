@@ -17,10 +17,7 @@ export const stages: readonly StageKind[] = [
 	{
 		path: 'lay-out',
 		name: 'Lay out',
-		screen: {
-			until:
-				'Unwrapping, arranging islands and measuring texel density will be done here. Until then bring models with UVs.',
-		},
+		screen: { load: () => import('./layout/LayOutScreen.tsx').then((m) => m.LayOutScreen) },
 	},
 	{
 		path: 'light',

@@ -1,6 +1,7 @@
 import type { Id } from '@eppu/core/document';
 import type { SeenSpot } from '@eppu/core/engine';
 import type { Rect } from '@eppu/core/raster';
+import type { MeshReport } from '@eppu/core/report';
 import type { LetterPlace } from '@eppu/core/scene';
 import { journal } from './journal.ts';
 import {
@@ -133,6 +134,7 @@ interface Answers {
 	readonly 'bounds-seen': Rect | null;
 	readonly spots: readonly (SeenSpot | null)[];
 	readonly histogram: Uint32Array;
+	readonly report: MeshReport | null;
 	readonly 'letter-place': LetterPlace | null;
 }
 type Question = keyof Answers;

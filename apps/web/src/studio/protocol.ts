@@ -156,6 +156,8 @@ export type ToStudio =
 	  } & ModelSeen)
 	/** Which texels show at px of a view. */
 	| ({ readonly say: 'spots'; readonly ask: number; readonly points: readonly number[] } & ModelSeen)
+	/** What a model is like on its sheets. */
+	| { readonly say: 'report'; readonly ask: number; readonly model: Id }
 	| { readonly say: 'histogram'; readonly ask: number; readonly sheet: Id; readonly layer: Id | undefined }
 	| { readonly say: 'letter-place'; readonly ask: number; readonly sheet: Id; readonly x: number; readonly y: number }
 	/** The small pictures of a recipe's steps are wanted now and after each change; null no more. */

@@ -67,6 +67,7 @@ export function ModelView() {
 	const roundness = useStudio((state) => state.desk.tip.roundness);
 	const angle = useStudio((state) => state.desk.tip.angle);
 	const stencil = useStencil(useStudio((state) => state.desk.stencil.picture));
+	const shading = useStudio((state) => state.shading);
 	const line = useRef<LineMarkHandle>(null);
 	const [failure, setFailure] = useState<string | null>(null);
 	const model = models[0];
@@ -95,7 +96,8 @@ export function ModelView() {
 		apply();
 		return watchTheme(apply);
 	}, [show, hidden, models]);
-	useEffect(() => scene.current?.guard(hidden ? null : guard), [guard, hidden, models]);
+	useEffect(() => scene.current?.shade(hidden ? null : shading), [shading, hidden, models]);
+	useEffect(() => scene.current?.guard(hidden || shading ? null : guard), [guard, hidden, shading !== null, models]);
 	useEffect(() => {
 		const all = [...selections.values()].flatMap(({ model }) => [...model]);
 		scene.current?.selection(hidden ? null : Float32Array.from(all));
@@ -106,8 +108,9 @@ export function ModelView() {
 		scene.current?.planes(Float32Array.from(cuts));
 	}, [mirror, hidden, models]);
 	useEffect(
-		() => partner.current?.set(spot?.from === 'sheet' && !hidden ? partnerOnModel(spot.spot, size / 2) : null),
-		[spot, size, hidden],
+		() =>
+			partner.current?.set(spot?.from === 'sheet' && !hidden && !shading ? partnerOnModel(spot.spot, size / 2) : null),
+		[spot, size, hidden, shading],
 	);
 
 	const sight = sightOf(camera, width, height, reach, fade);
@@ -156,7 +159,11 @@ export function ModelView() {
 			});
 		},
 		mark: (x, y) =>
-			own.current?.set(useStudio.getState().overlaysHidden ? null : tipMatrix(size / 2, roundness, angle, x, y)),
+			own.current?.set(
+				useStudio.getState().overlaysHidden || useStudio.getState().shading
+					? null
+					: tipMatrix(size / 2, roundness, angle, x, y),
+			),
 		roll(by) {
 			const now = useStudio.getState().desk.camera;
 			setDesk({ camera: { ...now, roll: (now.roll + by) % 360 } });
@@ -180,18 +187,21 @@ export function ModelView() {
 			<div
 				ref={box}
 				data-view="model"
-				className="absolute inset-0 cursor-none touch-none"
+				className={`absolute inset-0 touch-none ${shading ? 'cursor-grab' : 'cursor-none'}`}
 				{...drawnFirst(slant, drawnFirst(drawn, hand))}
 			>
 				<canvas ref={canvas} className="block size-full" />
 			</div>
 			{!hidden && <DrawnOverlay sheet={null} frame={px} draft={drawn.draft} />}
-			<StencilOverlay width={width} height={height} />
+			{!shading && <StencilOverlay width={width} height={height} />}
 			<BrushMark ref={own} />
 			<BrushMark ref={partner} partner />
 			<LineMark ref={line} />
-			{!hidden && <MoveBox on="model" frame={px} />}
-			{!hidden && spot?.from === 'model' && mirrors.map((at, i) => <MirrorMark key={i} at={at} radius={size / 2} />)}
+			{!hidden && !shading && <MoveBox on="model" frame={px} />}
+			{!hidden &&
+				!shading &&
+				spot?.from === 'model' &&
+				mirrors.map((at, i) => <MirrorMark key={i} at={at} radius={size / 2} />)}
 			<Toggles
 				title="Model"
 				list={[
@@ -201,7 +211,7 @@ export function ModelView() {
 				]}
 			>
 				<ViewsMenu />
-				<ModelMirrorMenu />
+				{!shading && <ModelMirrorMenu />}
 			</Toggles>
 			{failure && (
 				<p role="alert" className="absolute inset-x-6 top-1/3 text-center">
@@ -214,7 +224,9 @@ export function ModelView() {
 						? 'The model has nothing at the mirror’s broken ring'
 						: spot
 							? `${partName} · island ${spot.spot.island + 1} · sheet ${sheetName}`
-							: 'Right drag turns, Space drags, wheel zooms'}
+							: shading
+								? 'Drag turns, Space drags, wheel zooms'
+								: 'Right drag turns, Space drags, wheel zooms'}
 				</span>
 				<span className="shrink-0">
 					{camera.parallel ? 'Straight' : `Perspective ${camera.fov}°`}

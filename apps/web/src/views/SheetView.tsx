@@ -18,7 +18,7 @@ import { DrawnOverlay } from './DrawnOverlay.tsx';
 import { LineMark, type LineMarkHandle } from './LineMark.tsx';
 import { MoveBox } from './MoveBox.tsx';
 import { StencilOverlay } from './StencilOverlay.tsx';
-import { boxOfTiles, dimmedOf, drawSheet, type SheetLook, type TexelBox, templateOf } from './sheetScene.ts';
+import { boxOfTiles, dimmedOf, drawSheet, type SheetLook, shadedOf, type TexelBox, templateOf } from './sheetScene.ts';
 import { Toggles } from './Toggles.tsx';
 import { useSize } from './useSize.ts';
 import { SheetMirrorMenu } from './ViewMenus.tsx';
@@ -78,6 +78,8 @@ export function SheetView() {
 	const guard = useStudio((state) => state.desk.guard);
 	const mirror = useStudio((state) => state.desk.mirror);
 	const stencil = useStencil(useStudio((state) => state.desk.stencil.picture));
+	const shading = useStudio((state) => state.shading);
+	const shaded = useMemo(() => (sheet && shading ? shadedOf(sheet, models, shading) : null), [sheet, models, shading]);
 	const line = useRef<LineMarkHandle>(null);
 	const images = [useRef<BrushMarkHandle>(null), useRef<BrushMarkHandle>(null), useRef<BrushMarkHandle>(null)];
 	const dimmed = useMemo(
@@ -92,7 +94,8 @@ export function SheetView() {
 		height,
 		ratio,
 		template: show.template && !hidden ? template : null,
-		dimmed: hidden ? null : dimmed,
+		dimmed: hidden || shading ? null : dimmed,
+		shaded: hidden ? null : shaded,
 		guide: hidden || !show.template ? null : guide,
 		surround: getComputedStyle(document.documentElement).getPropertyValue('--view'),
 	};
@@ -140,7 +143,7 @@ export function SheetView() {
 			const [a, b, c, d] = s.texelsPerPx.map((v) => (v * size * place.zoom) / 2) as [number, number, number, number];
 			return [a, c, b, d, ...toScreen(s.x, s.y)];
 		};
-		partner.current?.set(spot?.from === 'model' && !hidden ? partnerHere(spot.spot) : null);
+		partner.current?.set(spot?.from === 'model' && !hidden && !shading ? partnerHere(spot.spot) : null);
 	});
 
 	const setPlace = (next: SheetPlace): void => {
@@ -185,9 +188,9 @@ export function SheetView() {
 			const { tip } = state.desk;
 			const shape = (px: number, py: number): MarkMatrix =>
 				tipMatrix((tip.size / 2) * place.zoom, tip.roundness, tip.angle, ...toScreen(px, py));
-			own.current?.set(state.overlaysHidden ? null : shape(x, y));
+			own.current?.set(state.overlaysHidden || state.shading ? null : shape(x, y));
 			let places = [[x, y]] as [number, number][];
-			for (const each of sheet && !state.overlaysHidden ? mirrorLines(state, sheet.id) : [])
+			for (const each of sheet && !state.overlaysHidden && !state.shading ? mirrorLines(state, sheet.id) : [])
 				places = places.concat(
 					places.map(([px, py]) => (each.along === 'x' ? [2 * each.at - px, py] : [px, 2 * each.at - py])),
 				);
@@ -212,26 +215,31 @@ export function SheetView() {
 
 	return (
 		<section aria-label="Sheet view" className="relative size-full overflow-hidden bg-view text-white">
-			<div ref={box} data-view="sheet" className="absolute inset-0 cursor-none touch-none" {...drawnFirst(drawn, hand)}>
+			<div
+				ref={box}
+				data-view="sheet"
+				className={`absolute inset-0 touch-none ${shading ? 'cursor-grab' : 'cursor-none'}`}
+				{...drawnFirst(drawn, hand)}
+			>
 				<canvas ref={canvas} className="block size-full" />
 			</div>
-			{sheet && !hidden && (mirror.sheetX || mirror.sheetY) && (
+			{sheet && !hidden && !shading && (mirror.sheetX || mirror.sheetY) && (
 				<MirrorLines
 					x={mirror.sheetX ? toScreen(sheet.width / 2, 0)[0] : null}
 					y={mirror.sheetY ? toScreen(0, sheet.height / 2)[1] : null}
 				/>
 			)}
 			{sheet && !hidden && <DrawnOverlay sheet={sheet.id} frame={texels} draft={drawn.draft} />}
-			<StencilOverlay width={width} height={height} />
+			{!shading && <StencilOverlay width={width} height={height} />}
 			<BrushMark ref={own} />
 			<BrushMark ref={partner} partner />
 			{images.map((image, i) => (
 				<BrushMark key={i} ref={image} partner />
 			))}
 			<LineMark ref={line} />
-			{!hidden && <MoveBox on="sheet" frame={texels} />}
+			{!hidden && !shading && <MoveBox on="sheet" frame={texels} />}
 			<Toggles title="Sheet" list={[['template', 'Template']]}>
-				<SheetMirrorMenu />
+				{!shading && <SheetMirrorMenu />}
 			</Toggles>
 			<footer className="pointer-events-none absolute inset-x-3 bottom-2 flex justify-between text-[12px]">
 				<span ref={where} />

@@ -44,7 +44,7 @@ export interface ModelMarks {
 }
 
 /** What was put into a scene for one mark, taken out together. */
-function createShown(scene: Scene) {
+export function createShown(scene: Scene) {
 	let list: (Object3D & { readonly geometry: BufferGeometry; readonly material: Material | Material[] })[] = [];
 	return {
 		add(each: (typeof list)[number]): void {

@@ -25,6 +25,7 @@ import {
 import type { Patch, SheetPicture } from '../studio/pictures.ts';
 import type { ShownModel } from '../studio/protocol.ts';
 import { createModelMarks, type ModelMarks } from './modelMarks.ts';
+import { createModelShade, type ModelShade } from './modelShade.ts';
 
 export interface ModelShow {
 	readonly seams: boolean;
@@ -33,7 +34,7 @@ export interface ModelShow {
 }
 
 /** The model drawn with its sheets on it; draws only when told to. */
-export interface ModelScene extends Omit<ModelMarks, 'drop'> {
+export interface ModelScene extends Omit<ModelMarks, 'drop'>, Pick<ModelShade, 'shade'> {
 	look(camera: Camera, width: number, height: number): void;
 	show(what: ModelShow, viewGrey: string): void;
 	draw(): void;
@@ -287,9 +288,11 @@ export function createModelScene(
 	}
 
 	const marks = createModelMarks(scene, models, later, software);
+	const shade = createModelShade(scene, models, later);
 
 	return {
 		...marks,
+		shade: shade.shade,
 		look(from, width, height) {
 			const { eye, right, up, forward } = cameraBasis(from);
 			// All of the model lies between near and far, however close or distant the eye is and whatever its unit.
@@ -347,6 +350,7 @@ export function createModelScene(
 			clearTimeout(resting);
 			for (const stop of stops) stop();
 			marks.drop();
+			shade.dropShade();
 			for (const each of disposables) each.dispose();
 			renderer.dispose();
 		},

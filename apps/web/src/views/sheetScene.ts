@@ -2,6 +2,7 @@ import { type Guard, guardLets, type Sheet, type SheetPlace } from '@eppu/core/d
 import { TILE } from '@eppu/core/surface';
 import type { SheetPicture } from '../studio/pictures.ts';
 import type { ShownModel } from '../studio/protocol.ts';
+import type { Shading } from '../studio/slices/screen.ts';
 
 /** The template of a sheet: edges of its islands, and the edges within them, in texels. */
 export interface Template {
@@ -59,6 +60,47 @@ export function dimmedOf(sheet: Sheet, models: readonly ShownModel[], guard: Gua
 	return path;
 }
 
+/** Faces of one colour on a sheet, and how they are laid over it. */
+export interface ShadedFaces {
+	readonly path: Path2D;
+	readonly color: string;
+	readonly opacity: number;
+}
+
+/** The colours of faces on a sheet, and over them the faces that are pointed out. */
+export function shadedOf(
+	sheet: Sheet,
+	models: readonly ShownModel[],
+	{ model: id, colors, lit }: Shading,
+): ShadedFaces[] {
+	const model = models.find((each) => each.id === id);
+	if (!model) return [];
+	const { indices, uvs, parts, partOfFace } = model;
+	const draw = (path: Path2D, face: number): void => {
+		if (parts[partOfFace[face] as number]?.sheet !== sheet.id) return;
+		for (let k = 0; k < 3; k++) {
+			const v = indices[face * 3 + k] as number;
+			const [x, y] = [(uvs[v * 2] as number) * sheet.width, (uvs[v * 2 + 1] as number) * sheet.height];
+			if (k) path.lineTo(x, y);
+			else path.moveTo(x, y);
+		}
+		path.closePath();
+	};
+	const paths = new Map<string, Path2D>();
+	for (let face = 0; colors && face < indices.length / 3; face++) {
+		const color = `rgb(${colors.subarray(face * 3, face * 3 + 3).join(' ')})`;
+		let path = paths.get(color);
+		if (!path) paths.set(color, (path = new Path2D()));
+		draw(path, face);
+	}
+	const pointed = new Path2D();
+	for (const face of lit ?? []) draw(pointed, face);
+	return [
+		...[...paths].map(([color, path]) => ({ path, color, opacity: 0.8 })),
+		{ path: pointed, color: '#e9a23b', opacity: 0.75 },
+	];
+}
+
 export interface SheetLook {
 	readonly place: SheetPlace;
 	/** Css px, and device px per css px. */
@@ -68,6 +110,8 @@ export interface SheetLook {
 	readonly template: Template | null;
 	/** Faces that a guard keeps paint off, in texels. */
 	readonly dimmed: Path2D | null;
+	/** Colours of faces, in texels. */
+	readonly shaded: readonly ShadedFaces[] | null;
 	readonly guide: CanvasImageSource | null;
 	readonly surround: string;
 }
@@ -139,6 +183,12 @@ export function drawSheet(
 	}
 	context.translate(left, top);
 	context.scale(place.zoom, place.zoom);
+	for (const { path, color, opacity } of look.shaded ?? []) {
+		context.globalAlpha = opacity;
+		context.fillStyle = color;
+		context.fill(path);
+	}
+	context.globalAlpha = 1;
 	if (look.dimmed) {
 		context.fillStyle = 'rgb(70 70 70 / 0.72)';
 		context.fill(look.dimmed);

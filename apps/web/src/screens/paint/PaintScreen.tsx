@@ -1,11 +1,9 @@
-import { Group, Panel, Separator } from 'react-resizable-panels';
 import { Bench } from '../../bench/Bench.tsx';
 import { Rail } from '../../rail/Rail.tsx';
 import { LayerColumn } from '../../stack/LayerColumn.tsx';
 import { tell } from '../../studio/line.ts';
 import { useStudio } from '../../studio/store.ts';
-import { ModelView } from '../../views/ModelView.tsx';
-import { SheetView } from '../../views/SheetView.tsx';
+import { BothViews } from '../../views/BothViews.tsx';
 import { RefusalNote } from './RefusalNote.tsx';
 
 /** What is still being computed from the document: masks by recipe, lettering, fills, finishes. */
@@ -33,31 +31,12 @@ function Computing() {
 
 /** The Paint stage: stack on the left, both views, bench below, drawers on the right. */
 export function PaintScreen() {
-	const layout = useStudio((state) => state.layout);
-	const hasModel = useStudio((state) => state.models.length > 0);
 	return (
 		<main className="flex min-h-0 flex-1 flex-col">
 			<div className="flex min-h-0 flex-1">
 				<LayerColumn />
 				<div className="relative flex min-w-0 flex-1">
-					<Group orientation="horizontal" className="min-w-0 flex-1" id="views">
-						{hasModel && layout !== 'sheet' && (
-							<Panel id="model" minSize="20%" defaultSize="52%">
-								<ModelView />
-							</Panel>
-						)}
-						{hasModel && layout === 'both' && (
-							<Separator
-								className="w-[5px] bg-paper hover:bg-berry focus-visible:bg-berry"
-								aria-label="Divider between the views"
-							/>
-						)}
-						{layout !== 'model' && (
-							<Panel id="sheet" minSize="20%">
-								<SheetView />
-							</Panel>
-						)}
-					</Group>
+					<BothViews />
 					<RefusalNote />
 					<Computing />
 				</div>

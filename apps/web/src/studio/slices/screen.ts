@@ -24,6 +24,15 @@ export interface Moving {
 
 export type MovingOn = 'sheet' | 'model';
 
+/** How the faces of a model are coloured where it is laid out: nothing is painted meanwhile. */
+export interface Shading {
+	readonly model: Id;
+	/** Red, green, blue of each face; null leaves the paint. */
+	readonly colors: Uint8Array | null;
+	/** Faces that are pointed out. */
+	readonly lit: Uint32Array | null;
+}
+
 /** What of the open project the screen shows, and what the hand is about. */
 export interface Screen {
 	/** The name of the tool in the hand (tools/list.ts). */
@@ -51,6 +60,8 @@ export interface Screen {
 	/** Only the outline of a selection is moved, not what is in it. */
 	readonly outlineOnly: boolean;
 	readonly guardBy: GuardBy;
+	/** Null where one paints. */
+	readonly shading: Shading | null;
 }
 
 export const screen: Screen = {
@@ -68,4 +79,5 @@ export const screen: Screen = {
 	movingOn: 'sheet',
 	outlineOnly: false,
 	guardBy: 'islands',
+	shading: null,
 };

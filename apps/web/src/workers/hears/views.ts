@@ -2,10 +2,13 @@
 import { hexOfRgb } from '@eppu/core/color';
 import { sheetOf } from '@eppu/core/document';
 import { mirrorSets } from '@eppu/core/projection';
+import { sceneReport } from '@eppu/core/scene';
 import type { Ears } from './ear.ts';
 import { landing } from './ear.ts';
 
-export const views: Ears<'look' | 'point' | 'sample' | 'touch' | 'histogram' | 'letter-place' | 'steps' | 'halt'> = {
+export const views: Ears<
+	'look' | 'point' | 'sample' | 'touch' | 'report' | 'histogram' | 'letter-place' | 'steps' | 'halt'
+> = {
 	look: {
 		hear(at, message) {
 			return at.pump.add(at.engine.look(message.sheet, message.look));
@@ -72,6 +75,13 @@ export const views: Ears<'look' | 'point' | 'sample' | 'touch' | 'histogram' | '
 					? scene?.spotAt(at.engine.project.sheets, place.sight, place.x, place.y)
 					: sheet && scene?.spotOn(sheet, null, place.x, place.y);
 			return spot ? at.tell({ say: 'touched', spot }) : undefined;
+		},
+	},
+	report: {
+		hear(at, message) {
+			const scene = at.engine.scene(message.model);
+			const answer = scene ? sceneReport(scene, at.engine.project.sheets) : null;
+			return at.tell({ say: 'told', ask: message.ask, answer });
 		},
 	},
 	histogram: {

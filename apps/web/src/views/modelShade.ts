@@ -1,0 +1,81 @@
+import {
+	BufferAttribute,
+	BufferGeometry,
+	Color,
+	LineBasicMaterial,
+	LineSegments,
+	Mesh,
+	MeshBasicMaterial,
+	type Scene,
+} from 'three';
+import type { ShownModel } from '../studio/protocol.ts';
+import type { Shading } from '../studio/slices/screen.ts';
+import { createShown } from './modelMarks.ts';
+
+/** Colours over the faces of a model, and the faces that are pointed out. */
+export interface ModelShade {
+	shade(shading: Shading | null): void;
+	dropShade(): void;
+}
+
+/** Every corner of some faces as a vertex of its own, so that each face has one colour. */
+function facesApart({ positions, indices }: ShownModel, faces: Iterable<number>, count: number): Float32Array {
+	const out = new Float32Array(count * 9);
+	let at = 0;
+	for (const face of faces)
+		for (let k = 0; k < 3; k++) {
+			const v = indices[face * 3 + k] as number;
+			for (let axis = 0; axis < 3; axis++) out[at++] = positions[v * 3 + axis] as number;
+		}
+	return out;
+}
+
+/** Borders of triangles as pairs of places. */
+function rims(corners: Float32Array): Float32Array {
+	const out = new Float32Array(corners.length * 2);
+	for (let face = 0; face < corners.length / 9; face++)
+		for (let k = 0; k < 3; k++)
+			for (const [i, corner] of [k, (k + 1) % 3].entries())
+				out.set(corners.subarray(face * 9 + corner * 3, face * 9 + corner * 3 + 3), face * 18 + k * 6 + i * 3);
+	return out;
+}
+
+/** `later` has the scene drawn. */
+export function createModelShade(scene: Scene, models: readonly ShownModel[], later: () => void): ModelShade {
+	const shown = createShown(scene);
+	return {
+		shade(shading) {
+			shown.drop();
+			const model = models.find(({ id }) => id === shading?.model);
+			if (model && shading?.colors) {
+				const faces = model.indices.length / 3;
+				const geometry = new BufferGeometry();
+				geometry.setAttribute('position', new BufferAttribute(facesApart(model, Array(faces).keys(), faces), 3));
+				const colors = new Uint8Array(faces * 9);
+				for (let corner = 0; corner < faces * 3; corner++)
+					colors.set(shading.colors.subarray(Math.floor(corner / 3) * 3, Math.floor(corner / 3) * 3 + 3), corner * 3);
+				geometry.setAttribute('color', new BufferAttribute(colors, 3, true));
+				const mesh = new Mesh(geometry, new MeshBasicMaterial({ vertexColors: true, transparent: true, opacity: 0.8 }));
+				mesh.renderOrder = 1;
+				shown.add(mesh);
+			}
+			if (model && shading?.lit?.length) {
+				const places = facesApart(model, shading.lit, shading.lit.length);
+				const color = new Color(0xe9a23b).convertLinearToSRGB();
+				const geometry = new BufferGeometry();
+				geometry.setAttribute('position', new BufferAttribute(places, 3));
+				const mesh = new Mesh(geometry, new MeshBasicMaterial({ color, transparent: true, opacity: 0.6 }));
+				mesh.renderOrder = 2;
+				shown.add(mesh);
+				// Seen through the model: what is wrong is often on the other side.
+				const edges = new BufferGeometry();
+				edges.setAttribute('position', new BufferAttribute(rims(places), 3));
+				const lines = new LineSegments(edges, new LineBasicMaterial({ color, depthTest: false }));
+				lines.renderOrder = 3;
+				shown.add(lines);
+			}
+			later();
+		},
+		dropShade: () => shown.drop(),
+	};
+}

@@ -1,0 +1,112 @@
+/** Lay out: what a model is like on its sheets is told, and shown on both views; nothing is painted there. */
+import { writeObj } from '@eppu/core/mesh';
+import { expect, type Page, test } from '@playwright/test';
+import sharp from 'sharp';
+import { smokerMesh } from '../demo/mesh/smoker.ts';
+import { canvasPixel, kept, settled, stroke } from './artist.ts';
+import { createServer } from './server.ts';
+
+const server = createServer('layout');
+test.beforeAll(() => server.start());
+test.afterAll(() => server.kill());
+
+const open = async (page: Page, project: string): Promise<void> => {
+	await page.goto(`${server.url}/project/${project}/lay-out`);
+	await settled(page);
+};
+/** Whether a px is the amber of what is pointed out, over whatever lies below. */
+const amber = ([r = 0, g = 0, b = 0]: readonly number[]): boolean => r > g + 30 && g > b + 40;
+const places = Array.from({ length: 81 }, (_, i) => [0.1 + 0.1 * (i % 9), 0.1 + 0.1 * Math.floor(i / 9)] as const);
+const ambers = async (page: Page, view: 'model' | 'sheet'): Promise<number> =>
+	(await Promise.all(places.map((place) => canvasPixel(page, view, place)))).filter(amber).length;
+const tints = async (page: Page): Promise<number> =>
+	new Set(
+		(await Promise.all(places.map((place) => canvasPixel(page, 'sheet', place)))).map((px) =>
+			px.map((v) => v >> 4).join(),
+		),
+	).size;
+
+test('parts with their figures and findings are listed; each is shown on both views, and the faces are coloured', async ({
+	page,
+}) => {
+	await open(page, 'demo-smoker');
+	const can = page.getByRole('region', { name: 'Sheet Can' });
+	await expect(can.getByRole('button', { name: /^Body 532 faces, 2 islands, 309 texels a unit/ })).toBeVisible();
+	await expect(can).toContainText('1024 × 1024 · 67% covered');
+	await page.getByRole('radio', { name: 'Stretch' }).click();
+	await expect(page.getByRole('list', { name: 'What the colours mean' })).toContainText('up to twice');
+	expect(await ambers(page, 'sheet')).toBe(0);
+	const lid = page.getByRole('button', { name: /Texels of "Lid" are 1.6 times as long as wide/ });
+	await lid.click();
+	await expect(lid).toHaveAttribute('aria-pressed', 'true');
+	await expect.poll(() => ambers(page, 'sheet')).toBeGreaterThan(1);
+	await expect.poll(() => ambers(page, 'model')).toBeGreaterThan(1);
+	// The same again points nothing out; by keyboard as well.
+	await lid.press('Enter');
+	await expect.poll(() => ambers(page, 'sheet')).toBe(0);
+	await page.getByRole('radio', { name: 'Paint', exact: true }).click();
+	const plain = await tints(page);
+	await page.getByRole('radio', { name: 'Islands' }).click();
+	await expect.poll(() => tints(page)).not.toBe(plain);
+	// Another sheet is seen from its parts.
+	await page.getByRole('region', { name: 'Sheet Bellows' }).getByRole('button', { name: 'Show it' }).click();
+	await expect(
+		page.getByRole('region', { name: 'Sheet Bellows' }).getByRole('button', { name: 'Shown' }),
+	).toBeDisabled();
+});
+
+test('a drag turns the model and moves the sheet, and paints nothing; Paint paints as before', async ({ page }) => {
+	await open(page, 'demo-smoker');
+	const before = await canvasPixel(page, 'model', [0.5, 0.6]);
+	for (const view of ['model', 'sheet'] as const)
+		await stroke(page, view, [
+			[0.4, 0.6],
+			[0.5, 0.62],
+			[0.6, 0.6],
+		]);
+	await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
+	expect(await canvasPixel(page, 'model', [0.5, 0.6])).toHaveLength(before.length);
+	await page.getByRole('link', { name: 'Paint' }).click();
+	await page.locator('[data-layer="Edge light"]').click({ position: { x: 80, y: 10 } });
+	await stroke(page, 'sheet', [
+		[0.4, 0.5],
+		[0.6, 0.5],
+	]);
+	await kept(page);
+	await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled();
+});
+
+test('a model of one’s own tells what costs paint, with the part and a way out', async ({ page }) => {
+	const mesh = smokerMesh();
+	const part = mesh.parts.find(({ name }) => name === 'Lid');
+	if (!part) throw new Error('no lid');
+	// Three faces of the lid look inwards.
+	const indices = mesh.indices.slice();
+	for (let face = part.firstFace + 40; face < part.firstFace + 43; face++)
+		indices.set([indices[face * 3 + 1] as number, indices[face * 3] as number], face * 3);
+	await page.goto(server.url);
+	await page.getByLabel('Model or picture').setInputFiles({
+		name: 'turned.obj',
+		mimeType: 'text/plain',
+		buffer: Buffer.from(writeObj({ ...mesh, indices })),
+	});
+	await page.getByRole('button', { name: 'Begin painting' }).click();
+	await settled(page);
+	await page.getByRole('link', { name: 'Lay out' }).click();
+	const turned = page.getByRole('button', { name: /Costs paint.*of "Lid" look another way than their neighbours/ });
+	await expect(turned).toContainText('Turn their normals in your modelling program');
+	await expect(page.getByRole('region', { name: 'What to know of this model' })).toContainText('lie over others');
+});
+
+test('a project without a model says so', async ({ page }) => {
+	await page.goto(server.url);
+	const picture = await sharp({ create: { width: 64, height: 64, channels: 3, background: '#ffffff' } })
+		.png()
+		.toBuffer();
+	await page.getByLabel('Model or picture').setInputFiles({ name: 'plan.png', mimeType: 'image/png', buffer: picture });
+	await page.getByRole('button', { name: 'Begin painting' }).click();
+	await settled(page);
+	await page.getByRole('link', { name: 'Lay out' }).click();
+	await expect(page.getByText('This project has no model')).toBeVisible();
+	await expect(page.locator('[data-view="sheet"]')).toBeVisible();
+});
