@@ -48,6 +48,26 @@ test('parts with their figures and findings are listed; each is shown on both vi
 	const plain = await tints(page);
 	await page.getByRole('radio', { name: 'Islands' }).click();
 	await expect.poll(() => tints(page)).not.toBe(plain);
+	// Laid flat the model is another picture, and nothing is pointed at on it; folded up it is as before.
+	const model = (): Promise<number[][]> => Promise.all(places.map((place) => canvasPixel(page, 'model', place)));
+	/** Places that show something else than before; rims are drawn finer once the view rests. */
+	const others = async (): Promise<number> =>
+		(await model()).filter((px, i) => px.some((v, k) => Math.abs(v - (folded[i]?.[k] as number)) > 24)).length;
+	const folded = await model();
+	const unfold = page.getByRole('slider', { name: 'Unfold' });
+	await unfold.focus();
+	for (let i = 0; i < 12; i++) await unfold.press('ArrowRight');
+	await expect.poll(others).toBeGreaterThan(9);
+	const box = (await page.locator('[data-view="model"]').boundingBox()) as {
+		x: number;
+		y: number;
+		width: number;
+		height: number;
+	};
+	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+	await expect(page.getByText(/· island \d+ · sheet/)).toHaveCount(0);
+	for (let i = 0; i < 12; i++) await unfold.press('ArrowLeft');
+	await expect.poll(others).toBeLessThan(2);
 	// Another sheet is seen from its parts.
 	await page.getByRole('region', { name: 'Sheet Bellows' }).getByRole('button', { name: 'Show it' }).click();
 	await expect(

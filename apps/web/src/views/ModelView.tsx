@@ -68,6 +68,7 @@ export function ModelView() {
 	const angle = useStudio((state) => state.desk.tip.angle);
 	const stencil = useStencil(useStudio((state) => state.desk.stencil.picture));
 	const shading = useStudio((state) => state.shading);
+	const unfoldedFrom = useRef<Camera | null>(null);
 	const line = useRef<LineMarkHandle>(null);
 	const [failure, setFailure] = useState<string | null>(null);
 	const model = models[0];
@@ -96,7 +97,13 @@ export function ModelView() {
 		apply();
 		return watchTheme(apply);
 	}, [show, hidden, models]);
-	useEffect(() => scene.current?.shade(hidden ? null : shading), [shading, hidden, models]);
+	useEffect(() => {
+		const share = shading?.unfold ?? 0;
+		// It is laid flat towards whoever looks when that begins, and can be turned then.
+		if (share === 0 || !unfoldedFrom.current) unfoldedFrom.current = useStudio.getState().desk.camera;
+		scene.current?.unfold(share, unfoldedFrom.current);
+		scene.current?.shade(hidden ? null : shading);
+	}, [shading, hidden, models]);
 	useEffect(() => scene.current?.guard(hidden || shading ? null : guard), [guard, hidden, shading !== null, models]);
 	useEffect(() => {
 		const all = [...selections.values()].flatMap(({ model }) => [...model]);
@@ -138,7 +145,7 @@ export function ModelView() {
 			return model ? { on: 'model', model: model.id, sight, ...(sheet ? { sheet } : {}) } : null;
 		},
 		pointing: (x, y) =>
-			model
+			model && !shading?.unfold
 				? {
 						on: 'model',
 						model: model.id,

@@ -5,6 +5,8 @@ import {
 	BufferGeometry,
 	Color,
 	DataTexture,
+	DoubleSide,
+	FrontSide,
 	LinearFilter,
 	LinearMipmapLinearFilter,
 	LinearSRGBColorSpace,
@@ -26,6 +28,7 @@ import type { Patch, SheetPicture } from '../studio/pictures.ts';
 import type { ShownModel } from '../studio/protocol.ts';
 import { createModelMarks, type ModelMarks } from './modelMarks.ts';
 import { createModelShade, type ModelShade } from './modelShade.ts';
+import { between, flatPlaces } from './unfolding.ts';
 
 export interface ModelShow {
 	readonly seams: boolean;
@@ -37,6 +40,8 @@ export interface ModelShow {
 export interface ModelScene extends Omit<ModelMarks, 'drop'>, Pick<ModelShade, 'shade'> {
 	look(camera: Camera, width: number, height: number): void;
 	show(what: ModelShow, viewGrey: string): void;
+	/** Lays the models flat by a share, 0 as they are to 1 as they lie on their sheets, facing a camera. */
+	unfold(share: number, from: Camera): void;
 	draw(): void;
 	dispose(): void;
 }
@@ -133,6 +138,13 @@ export function createModelScene(
 	const textures = new Map<string, DataTexture>();
 	const stops: (() => void)[] = [];
 	const disposables: { dispose(): void }[] = [];
+	const bodies: { readonly model: ShownModel; readonly position: BufferAttribute }[] = [];
+	let unfolded = 0;
+	let what: ModelShow = { seams: false, wire: false, lit: false };
+	const showLines = (): void => {
+		for (const lines of seamLines) lines.visible = what.seams && unfolded === 0;
+		for (const lines of wireLines) lines.visible = what.wire;
+	};
 	let camera: ThreeCamera = new PerspectiveCamera();
 	let waiting = 0;
 	let resting: ReturnType<typeof setTimeout> | undefined;
@@ -225,7 +237,8 @@ export function createModelScene(
 		);
 	}
 	for (const model of models) {
-		const position = new BufferAttribute(model.positions, 3);
+		const position = new BufferAttribute(model.positions.slice(), 3);
+		bodies.push({ model, position });
 		const uv = new BufferAttribute(model.uvs, 2);
 		const normal = new BufferAttribute(model.normals ?? new Float32Array(model.positions.length), 3);
 		for (const part of model.parts) {
@@ -249,7 +262,10 @@ export function createModelScene(
 				polygonOffsetUnits: 1,
 			});
 			materials.push(material);
-			scene.add(new Mesh(geometry, material));
+			const mesh = new Mesh(geometry, material);
+			// Its bounds change while it is unfolded.
+			mesh.frustumCulled = false;
+			scene.add(mesh);
 			const edges = new BufferGeometry();
 			edges.setAttribute('position', position).setAttribute('uv', uv).setAttribute('normal', normal);
 			edges.setIndex(new BufferAttribute(edgesOf(model, part), 1));
@@ -266,6 +282,7 @@ export function createModelScene(
 					transparent: true,
 				}),
 			);
+			wire.frustumCulled = false;
 			wireLines.push(wire);
 			scene.add(wire);
 			disposables.push(geometry, material, wire.geometry, wire.material);
@@ -288,7 +305,12 @@ export function createModelScene(
 	}
 
 	const marks = createModelMarks(scene, models, later, software);
-	const shade = createModelShade(scene, models, later);
+	const shade = createModelShade(
+		scene,
+		models,
+		({ id }) => bodies.find(({ model }) => model.id === id)?.position.array as Float32Array,
+		later,
+	);
 
 	return {
 		...marks,
@@ -334,10 +356,23 @@ export function createModelScene(
 			renderer.setSize(width, height, false);
 			later();
 		},
-		show(what, viewGrey) {
+		unfold(share, from) {
+			if (share === 0 && unfolded === 0) return;
+			unfolded = share;
+			for (const { model, position } of bodies) {
+				const flat = flatPlaces(model, (sheet) => pictures.get(sheet), from, size.width / size.height);
+				between(model.positions, flat, share, position.array as Float32Array);
+				position.needsUpdate = true;
+			}
+			// What lies mirrored is seen from behind once it is flat.
+			for (const material of materials) material.side = share ? DoubleSide : FrontSide;
+			showLines();
+			later();
+		},
+		show(next, viewGrey) {
+			what = next;
 			for (const material of materials) (material.uniforms.lit as { value: number }).value = what.lit ? 1 : 0;
-			for (const lines of seamLines) lines.visible = what.seams;
-			for (const lines of wireLines) lines.visible = what.wire;
+			showLines();
 			const grey = new Color(viewGrey);
 			grey.convertLinearToSRGB(); // Color reads css as sRGB; what is drawn goes out untouched
 			renderer.setClearColor(grey);

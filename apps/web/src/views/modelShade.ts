@@ -2,6 +2,8 @@ import {
 	BufferAttribute,
 	BufferGeometry,
 	Color,
+	DoubleSide,
+	FrontSide,
 	LineBasicMaterial,
 	LineSegments,
 	Mesh,
@@ -19,7 +21,12 @@ export interface ModelShade {
 }
 
 /** Every corner of some faces as a vertex of its own, so that each face has one colour. */
-function facesApart({ positions, indices }: ShownModel, faces: Iterable<number>, count: number): Float32Array {
+function facesApart(
+	positions: Float32Array,
+	{ indices }: ShownModel,
+	faces: Iterable<number>,
+	count: number,
+): Float32Array {
 	const out = new Float32Array(count * 9);
 	let at = 0;
 	for (const face of faces)
@@ -40,31 +47,43 @@ function rims(corners: Float32Array): Float32Array {
 	return out;
 }
 
-/** `later` has the scene drawn. */
-export function createModelShade(scene: Scene, models: readonly ShownModel[], later: () => void): ModelShade {
+/** `placesOf` gives where a model's vertices are drawn now; `later` has the scene drawn. */
+export function createModelShade(
+	scene: Scene,
+	models: readonly ShownModel[],
+	placesOf: (model: ShownModel) => Float32Array,
+	later: () => void,
+): ModelShade {
 	const shown = createShown(scene);
 	return {
 		shade(shading) {
 			shown.drop();
+			const side = shading?.unfold ? DoubleSide : FrontSide;
 			const model = models.find(({ id }) => id === shading?.model);
 			if (model && shading?.colors) {
 				const faces = model.indices.length / 3;
 				const geometry = new BufferGeometry();
-				geometry.setAttribute('position', new BufferAttribute(facesApart(model, Array(faces).keys(), faces), 3));
+				geometry.setAttribute(
+					'position',
+					new BufferAttribute(facesApart(placesOf(model), model, Array(faces).keys(), faces), 3),
+				);
 				const colors = new Uint8Array(faces * 9);
 				for (let corner = 0; corner < faces * 3; corner++)
 					colors.set(shading.colors.subarray(Math.floor(corner / 3) * 3, Math.floor(corner / 3) * 3 + 3), corner * 3);
 				geometry.setAttribute('color', new BufferAttribute(colors, 3, true));
-				const mesh = new Mesh(geometry, new MeshBasicMaterial({ vertexColors: true, transparent: true, opacity: 0.8 }));
+				const mesh = new Mesh(
+					geometry,
+					new MeshBasicMaterial({ vertexColors: true, transparent: true, opacity: 0.8, side }),
+				);
 				mesh.renderOrder = 1;
 				shown.add(mesh);
 			}
 			if (model && shading?.lit?.length) {
-				const places = facesApart(model, shading.lit, shading.lit.length);
+				const places = facesApart(placesOf(model), model, shading.lit, shading.lit.length);
 				const color = new Color(0xe9a23b).convertLinearToSRGB();
 				const geometry = new BufferGeometry();
 				geometry.setAttribute('position', new BufferAttribute(places, 3));
-				const mesh = new Mesh(geometry, new MeshBasicMaterial({ color, transparent: true, opacity: 0.6 }));
+				const mesh = new Mesh(geometry, new MeshBasicMaterial({ color, transparent: true, opacity: 0.6, side }));
 				mesh.renderOrder = 2;
 				shown.add(mesh);
 				// Seen through the model: what is wrong is often on the other side.

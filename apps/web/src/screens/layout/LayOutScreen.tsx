@@ -5,6 +5,7 @@ import { question } from '../../studio/line.ts';
 import type { ShownModel } from '../../studio/protocol.ts';
 import { activeSheet, useStudio } from '../../studio/store.ts';
 import { Choice } from '../../ui/Choice.tsx';
+import { Dial } from '../../ui/Dial.tsx';
 import { BothViews } from '../../views/BothViews.tsx';
 import { shades } from './shading.ts';
 
@@ -33,15 +34,16 @@ export function LayOutScreen() {
 	const report = useReport(model);
 	const [shadeName, setShade] = useState('islands');
 	const [lit, setLit] = useState<{ readonly name: string; readonly faces: Uint32Array } | null>(null);
+	const [unfold, setUnfold] = useState(0);
 	const shade = shades.find(({ name }) => name === shadeName) ?? shades[0];
 	const colors = useMemo(
 		() => (model && report ? (shade?.colors(model, report) ?? null) : null),
 		[model, report, shade],
 	);
 	useEffect(() => {
-		useStudio.setState({ shading: { model: model?.id ?? '', colors, lit: lit?.faces ?? null } });
+		useStudio.setState({ shading: { model: model?.id ?? '', colors, lit: lit?.faces ?? null, unfold } });
 		return () => useStudio.setState({ shading: null });
-	}, [model, colors, lit]);
+	}, [model, colors, lit, unfold]);
 	useEffect(() => setLit(null), [report]);
 	const light = (name: string, faces: () => Uint32Array): void =>
 		setLit(lit?.name === name ? null : { name, faces: faces() });
@@ -85,6 +87,21 @@ export function LayOutScreen() {
 						onChange={setShade}
 					/>
 				</div>
+				{model && (
+					<div className="w-[230px]">
+						<h2 className="bay-title mb-1.5">Lay the model flat</h2>
+						<Dial
+							label="Unfold"
+							value={unfold}
+							least={0}
+							most={1}
+							usual={0}
+							unit="%"
+							hint="Each piece travels to its place on the sheet"
+							onChange={setUnfold}
+						/>
+					</div>
+				)}
 				{shade && shade.legend.length > 0 && (
 					<ul className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[12px]" aria-label="What the colours mean">
 						{shade.legend.map(([color, words]) => (

@@ -31,6 +31,8 @@ export interface Shading {
 	readonly colors: Uint8Array | null;
 	/** Faces that are pointed out. */
 	readonly lit: Uint32Array | null;
+	/** How far the model is laid flat, 0 to 1. */
+	readonly unfold: number;
 }
 
 /** What of the open project the screen shows, and what the hand is about. */
