@@ -1,9 +1,11 @@
 /** Lay out: what a model is like on its sheets is told, and shown on both views; nothing is painted there. */
+import { readFileSync } from 'node:fs';
 import { writeObj } from '@eppu/core/mesh';
 import { expect, type Page, test } from '@playwright/test';
 import sharp from 'sharp';
 import { smokerMesh } from '../demo/mesh/smoker.ts';
 import { canvasPixel, kept, settled, stroke } from './artist.ts';
+import { decodePng } from './png.ts';
 import { createServer } from './server.ts';
 
 const server = createServer('layout');
@@ -116,6 +118,39 @@ test('a model of one’s own tells what costs paint, with the part and a way out
 	const turned = page.getByRole('button', { name: /Costs paint.*of "Lid" look another way than their neighbours/ });
 	await expect(turned).toContainText('Turn their normals in your modelling program');
 	await expect(page.getByRole('region', { name: 'What to know of this model' })).toContainText('lie over others');
+});
+
+test('the template of a sheet is written as PNG and SVG, with what was chosen', async ({ page }) => {
+	await open(page, 'demo-smoker');
+	// The sheet that was shown last is shown again.
+	const show = page.getByRole('region', { name: 'Sheet Can' }).getByRole('button', { name: /^Show/ });
+	if (await show.isEnabled()) await show.click();
+	await page.getByRole('button', { name: 'Template of the sheet' }).click();
+	await page.getByRole('radio', { name: 'In tints' }).click();
+	await page.getByRole('checkbox', { name: 'Names of parts' }).check();
+	await page.getByRole('radio', { name: '512', exact: true }).click();
+	const written = async (button: string): Promise<Buffer> => {
+		const waiting = page.waitForEvent('download');
+		await page.getByRole('button', { name: button }).click();
+		const download = await waiting;
+		expect(download.suggestedFilename()).toMatch(/^mossbarrow-smoker-can-template\.(png|svg)$/);
+		return readFileSync(await download.path());
+	};
+	const png = await decodePng(await written('Write PNG'));
+	expect([png.width, png.height]).toEqual([512, 512]);
+	const at = (u: number, v: number): number[] => [
+		...png.data.subarray(
+			(Math.floor(v * 512) * 512 + Math.floor(u * 512)) * 4,
+			(Math.floor(v * 512) * 512 + Math.floor(u * 512)) * 4 + 4,
+		),
+	];
+	// The lower right of this sheet is empty: grey there; the islands are in their tints.
+	expect(at(0.95, 0.95)).toEqual([128, 128, 128, 255]);
+	expect(new Set([at(0.3, 0.21), at(0.3, 0.53), at(0.84, 0.6)].map((px) => px.join())).size).toBe(3);
+	const svg = (await written('Write SVG')).toString('utf8');
+	expect(svg).toContain('>Spout</text>');
+	expect(svg.match(/<title>Body<\/title>/g)).toHaveLength(2);
+	await expect(page.getByText('your browser saves it')).toBeVisible();
 });
 
 test('a project without a model says so', async ({ page }) => {

@@ -4,7 +4,16 @@ import { join } from 'node:path';
 import { picturesNamed } from '@eppu/core/derive';
 import type { Sheet } from '@eppu/core/document';
 import { type Engine, openEngine, pictureWith, settleWith } from '@eppu/core/engine';
-import { fileName, sheetPng, unpackPicture } from '@eppu/core/format';
+import {
+	encodePng,
+	fileName,
+	sheetPng,
+	templateOf,
+	templatePicture,
+	templateSvg,
+	unpackPicture,
+	usualTemplate,
+} from '@eppu/core/format';
 import { type LaidMesh, readModel } from '@eppu/core/mesh';
 import type { PartMeasures } from '@eppu/core/report';
 import { sceneReport } from '@eppu/core/scene';
@@ -137,6 +146,59 @@ export async function reportProject(project: string, data?: string): Promise<Mod
 	}
 }
 
+export interface TemplateOptions {
+	readonly project: string;
+	readonly out: string;
+	readonly sheet?: string | undefined;
+	readonly size?: string | undefined;
+	readonly svg?: boolean | undefined;
+	readonly data?: string | undefined;
+}
+
+const MOST_TEMPLATE = 8192;
+
+/** Writes templates of a project's sheets that models lie on, as PNG or SVG, and returns the files written. */
+export async function templateProject(options: TemplateOptions): Promise<string[]> {
+	const store = open(options.data);
+	try {
+		const card = cardOf(store, options.project);
+		const engine = await openKept(store, card.id);
+		const { models } = engine.project;
+		const sheets = sheetsNamed(engine, card, options.sheet).filter(({ id }) =>
+			models.some(({ parts }) => parts.some(({ sheet }) => sheet === id)),
+		);
+		if (!sheets.length)
+			throw new CliError(`No model of "${card.name}" lies on that sheet: there is no template of it.`);
+		const asked = options.size === undefined ? null : Number(options.size);
+		if (asked !== null && !(Number.isInteger(asked) && asked >= 16 && asked <= MOST_TEMPLATE))
+			throw new CliError(`--size takes 16 to ${MOST_TEMPLATE} px for templates; not "${options.size}".`);
+		mkdirSync(options.out, { recursive: true });
+		const write = await loadPngWriter();
+		const scenes = models.flatMap(({ id }) => engine.scene(id) ?? []);
+		return sheets.map((sheet) => {
+			const drawing = templateOf(scenes, sheet, asked ?? sheet.width);
+			const name = fileName('{project}-{sheet}-template', card.name, sheet, drawing.width);
+			const file = join(options.out, options.svg ? name.replace(/png$/, 'svg') : name);
+			writeFileSync(
+				file,
+				options.svg ? templateSvg(drawing, usualTemplate) : encodePng(write, templatePicture(drawing, usualTemplate)),
+			);
+			return file;
+		});
+	} finally {
+		store.close();
+	}
+}
+
+/** The sheets of a project, or the one of a name. */
+function sheetsNamed({ project }: Engine, card: ProjectCard, name: string | undefined): readonly Sheet[] {
+	const sheets = project.sheets.filter((sheet) => !name || sheet.name.toLowerCase() === name.toLowerCase());
+	if (sheets.length) return sheets;
+	throw new CliError(
+		`"${card.name}" has no sheet "${name}". It has: ${project.sheets.map((sheet) => sheet.name).join(', ')}.`,
+	);
+}
+
 /** The size that a sheet is written at; `asked` in texels of its width. */
 function sizeOf(sheet: Sheet, asked: string | undefined): { readonly width: number; readonly height: number } {
 	const width = asked === undefined ? sheet.width : Number(asked);
@@ -168,13 +230,7 @@ export async function exportProject(options: ExportOptions): Promise<string[]> {
 		const card = cardOf(store, options.project);
 		const engine = await openKept(store, card.id);
 		bringMade(store.made, engine);
-		const sheets = engine.project.sheets.filter(
-			(sheet) => !options.sheet || sheet.name.toLowerCase() === options.sheet.toLowerCase(),
-		);
-		if (sheets.length === 0)
-			throw new CliError(
-				`"${card.name}" has no sheet "${options.sheet}". It has: ${engine.project.sheets.map((sheet) => sheet.name).join(', ')}.`,
-			);
+		const sheets = sheetsNamed(engine, card, options.sheet);
 		mkdirSync(options.out, { recursive: true });
 		const sizes = sheets.map((sheet) => sizeOf(sheet, options.size));
 		const threads = threadsOf(options.jobs, sheets);

@@ -1,6 +1,14 @@
 /** The command line: what a build machine needs of Eppu, with no browser. */
 import { parseArgs } from 'node:util';
-import { CliError, checkData, exportProject, listProjects, type ModelReport, reportProject } from './commands.ts';
+import {
+	CliError,
+	checkData,
+	exportProject,
+	listProjects,
+	type ModelReport,
+	reportProject,
+	templateProject,
+} from './commands.ts';
 
 const help = `eppu list                                  the projects that are kept here
 eppu export PROJECT --out DIR [options]    the sheets of a project (its name or id) as PNG
@@ -10,6 +18,8 @@ eppu export PROJECT --out DIR [options]    the sheets of a project (its name or 
   --smaller        fewer bytes for the same texels; takes some seconds a sheet
   --jobs N         threads that compute; usually 1, for large sheets one a core and four at the most
   --data FILE      the data file, usually data/eppu.db or what EPPU_DATA names
+eppu template PROJECT --out DIR [options]  what lies where on its sheets, to paint over elsewhere; with --sheet, --size,
+  --svg            lines that stay sharp at any size
 eppu report PROJECT [--json] [--data FILE] what its models are like on their sheets: findings and figures
 eppu check FILE                            verifies a data file: its integrity, hashes, that all tiles fit`;
 
@@ -36,6 +46,7 @@ try {
 			smaller: { type: 'boolean' },
 			jobs: { type: 'string' },
 			json: { type: 'boolean' },
+			svg: { type: 'boolean' },
 		},
 	});
 	const [verb, project] = positionals;
@@ -48,6 +59,8 @@ try {
 	} else if (verb === 'report' && project) {
 		const reports = await reportProject(project, values.data);
 		console.log(values.json ? JSON.stringify(reports, null, '\t') : reports.map(reportText).join('\n\n'));
+	} else if (verb === 'template' && project && values.out) {
+		for (const file of await templateProject({ ...values, project, out: values.out })) console.log(file);
 	} else if (verb === 'export' && project && values.out)
 		for (const file of await exportProject({
 			project,

@@ -13,7 +13,7 @@ import { beforeAll, expect, test } from '@jest/globals';
 import LibSql from 'libsql';
 import sharp from 'sharp';
 import { smokerMesh } from '../../../demo/mesh/smoker.ts';
-import { checkData, exportProject, listProjects, reportProject } from '../src/commands.ts';
+import { checkData, exportProject, listProjects, reportProject, templateProject } from '../src/commands.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'eppu-cli-'));
 const data = join(folder, 'test.db');
@@ -150,7 +150,7 @@ test('threads write the bytes that one writes; how many must be a number', async
 	);
 }, 60_000);
 
-test('a report names the project’s models; one without models has none; an unknown one is told', async () => {
+test('a report and a template tell of the project’s models; one without models has none; an unknown one is told', async () => {
 	expect(await reportProject('jar', data)).toEqual([]);
 	await expect(reportProject('lamp', data)).rejects.toThrow(/no project "lamp".*Honey jar/);
 	const file = join(folder, 'report.db');
@@ -178,6 +178,15 @@ test('a report names the project’s models; one without models has none; an unk
 	// All parts of two sheets lie on one here, which is told.
 	expect(report?.findings.map(({ kind }) => kind)).toContain('overlap');
 	expect(JSON.parse(JSON.stringify(report))).toEqual(report);
+	// Its template, at the sheet's own shape.
+	const out = join(folder, 'template');
+	const [png, ...more] = await templateProject({ project: 'Can', out, size: '128', data: file });
+	expect([png, ...more]).toEqual([join(out, 'can-s-template.png')]);
+	expect(await sharp(png).metadata()).toMatchObject({ width: 128, height: 64, channels: 4 });
+	const [svg] = await templateProject({ project: 'Can', out, svg: true, data: file });
+	expect(readFileSync(svg as string, 'utf8')).toMatch(/^<svg [^>]*viewBox="0 0 512 256"/);
+	await expect(templateProject({ project: 'Can', out, size: '9', data: file })).rejects.toThrow(/16 to 8192 px/);
+	await expect(templateProject({ project: 'jar', out, data })).rejects.toThrow(/no template/);
 });
 
 test('check finds a whole file whole, and names what is wrong with one that is not', async () => {

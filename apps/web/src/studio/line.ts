@@ -1,5 +1,6 @@
 import type { Id } from '@eppu/core/document';
 import type { SeenSpot } from '@eppu/core/engine';
+import type { TemplateLook } from '@eppu/core/format';
 import type { Rect } from '@eppu/core/raster';
 import type { MeshReport } from '@eppu/core/report';
 import type { LetterPlace } from '@eppu/core/scene';
@@ -156,6 +157,10 @@ const written = (message: (ask: number) => ToStudio): Promise<Written> => asking
 /** The PNG of a sheet at a size. */
 export const png = (sheet: Id, width: number, height: number): Promise<Written> =>
 	written((ask) => ({ say: 'png', ask, sheet, width, height }));
+
+/** The template of a sheet, as PNG or SVG. */
+export const template = (sheet: Id, width: number, look: TemplateLook, as: 'png' | 'svg'): Promise<Written> =>
+	written((ask) => ({ say: 'template', ask, sheet, width, look, as }));
 
 /** All of the work as one file that Eppu opens again. */
 export const workFile = (): Promise<Written> => written((ask) => ({ say: 'file', ask }));

@@ -13,6 +13,7 @@ import type {
 	Look as SeenPart,
 	StrokeSpec,
 } from '@eppu/core/engine';
+import type { TemplateLook } from '@eppu/core/format';
 import type { Plane, Sight } from '@eppu/core/projection';
 import type { Affine } from '@eppu/core/raster';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
@@ -207,6 +208,15 @@ export type ToStudio =
 	/** A picture of the artist's own is about to be used. */
 	| { readonly say: 'need'; readonly picture: string }
 	| { readonly say: 'png'; readonly ask: number; readonly sheet: Id; readonly width: number; readonly height: number }
+	/** A sheet's template, so many px wide. */
+	| {
+			readonly say: 'template';
+			readonly ask: number;
+			readonly sheet: Id;
+			readonly width: number;
+			readonly look: TemplateLook;
+			readonly as: 'png' | 'svg';
+	  }
 	/** The project goes on as a copy. */
 	| { readonly say: 'adopt'; readonly project: Id; readonly name: string }
 	/** All of the work as one file. */

@@ -6,4 +6,5 @@ export { distance, hexOfOklch, inSrgb, type Oklab, type Oklch, oklabOfSrgb, oklc
 export { apiaryPalette, type Palette, paletteShape } from './palette.ts';
 export { ramp, toneChart } from './ramp.ts';
 export { type Hex, hexOfRgb, linearOfSrgb, luma, type Rgb8, rgbOfHex, srgbOfLinear } from './srgb.ts';
+export { tintOf } from './tints.ts';
 export { colorWords } from './words.ts';

@@ -8,6 +8,7 @@ import { Choice } from '../../ui/Choice.tsx';
 import { Dial } from '../../ui/Dial.tsx';
 import { BothViews } from '../../views/BothViews.tsx';
 import { shades } from './shading.ts';
+import { TemplatePanel } from './TemplatePanel.tsx';
 
 /** What the studio tells of a model on its sheets; asked anew where models or sheets change. */
 function useReport(model: ShownModel | undefined): MeshReport | null {
@@ -87,8 +88,19 @@ export function LayOutScreen() {
 						onChange={setShade}
 					/>
 				</div>
+				{shade && shade.legend.length > 0 && (
+					<ul className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[12px]" aria-label="What the colours mean">
+						{shade.legend.map(([color, words]) => (
+							<li key={words} className="flex items-center gap-1.5">
+								<span className="size-3.5 border border-soot/40" style={{ background: color }} aria-hidden="true" />
+								{words}
+							</li>
+						))}
+					</ul>
+				)}
+				{model && <TemplatePanel />}
 				{model && (
-					<div className="w-[230px]">
+					<div className="ml-auto w-[230px] shrink-0">
 						<h2 className="bay-title mb-1.5">Lay the model flat</h2>
 						<Dial
 							label="Unfold"
@@ -101,16 +113,6 @@ export function LayOutScreen() {
 							onChange={setUnfold}
 						/>
 					</div>
-				)}
-				{shade && shade.legend.length > 0 && (
-					<ul className="flex flex-wrap items-center gap-x-4 gap-y-1 text-[12px]" aria-label="What the colours mean">
-						{shade.legend.map(([color, words]) => (
-							<li key={words} className="flex items-center gap-1.5">
-								<span className="size-3.5 border border-soot/40" style={{ background: color }} aria-hidden="true" />
-								{words}
-							</li>
-						))}
-					</ul>
 				)}
 			</section>
 		</main>

@@ -1,4 +1,4 @@
-import { hexOfOklch, rgbOfHex } from '@eppu/core/color';
+import { rgbOfHex, tintOf } from '@eppu/core/color';
 import type { MeshReport } from '@eppu/core/report';
 import type { ShownModel } from '../../studio/protocol.ts';
 
@@ -23,10 +23,6 @@ const byFace = (faces: number, colorOf: (face: number) => string): Uint8Array =>
 	}
 	return out;
 };
-
-/** Calm tints, neighbours in number far apart in hue: each turns by the golden angle, every third is lighter. */
-export const tintOf = (island: number): string =>
-	hexOfOklch({ l: 0.72 + 0.06 * (island % 3), c: 0.075, h: (40 + island * 137.508) % 360 });
 
 const bands = [
 	[0.5, '#3f6fb5', 'less than half as fine'],

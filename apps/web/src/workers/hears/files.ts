@@ -1,6 +1,7 @@
 /** Files, and what is kept. */
+import { sheetOf } from '@eppu/core/document';
 import { pictureWith } from '@eppu/core/engine';
-import { buildUpPng, sheetPng } from '@eppu/core/format';
+import { buildUpPng, encodePng, sheetPng, templateOf, templatePicture, templateSvg } from '@eppu/core/format';
 import type { PngWriter } from '@eppu/kernels';
 import { pngWriter } from '../../server/pngWriter.ts';
 import { wholeFile } from '../projectFile.ts';
@@ -20,7 +21,7 @@ async function written(at: Studio, ask: number, make: (write: PngWriter) => Uint
 	}
 }
 
-export const files: Ears<'png' | 'build-up' | 'file' | 'keep-now'> = {
+export const files: Ears<'png' | 'build-up' | 'template' | 'file' | 'keep-now'> = {
 	png: {
 		hear(at, message) {
 			// The pool makes the picture where it can; of what changed meanwhile the engine makes it.
@@ -34,6 +35,20 @@ export const files: Ears<'png' | 'build-up' | 'file' | 'keep-now'> = {
 	'build-up': {
 		hear(at, message) {
 			void written(at, message.ask, (write) => buildUpPng(write, at.engine, message.sheet));
+		},
+	},
+	template: {
+		hear(at, { ask, sheet: id, width, look, as }) {
+			void written(at, ask, (write) => {
+				const { project } = at.engine;
+				const sheet = sheetOf(project, id);
+				if (!sheet) throw new Error('There is no such sheet any more.');
+				const scenes = project.models.flatMap((model) => at.engine.scene(model.id) ?? []);
+				const drawing = templateOf(scenes, sheet, width);
+				return as === 'svg'
+					? new TextEncoder().encode(templateSvg(drawing, look))
+					: encodePng(write, templatePicture(drawing, look));
+			});
 		},
 	},
 	file: {
