@@ -4,7 +4,7 @@ import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { hiveMesh } from '../../../demo/mesh/hive.ts';
-import { type Project, paintLayer, washLayer } from '../src/document/index.ts';
+import { applyCommand, type Command, type Project, paintLayer, washLayer } from '../src/document/index.ts';
 import { openEngine } from '../src/engine/index.ts';
 import { layOut, layoutOf } from '../src/layout/index.ts';
 import { topologyOf } from '../src/mesh/index.ts';
@@ -130,4 +130,38 @@ test('a hidden part is looked through, and what is not there is refused', () => 
 	);
 	expect(() => engine.run({ do: 'part.change', model: 'm', part: 0, change: { sheet: 'x' } })).toThrow(/not in this/);
 	engine.close();
+});
+
+test('parts are shown and hidden together, in words, and back', () => {
+	const mesh = hiveMesh();
+	const project = projectOf(mesh, 64);
+	const count = mesh.parts.length;
+	const run = (at: Project, shown: readonly boolean[]) =>
+		applyCommand(at, { do: 'parts.show', model: 'm', shown } satisfies Command as Command);
+	const all = mesh.parts.map(() => true);
+	const only = (part: number): boolean[] => mesh.parts.map((_, i) => i === part);
+	const alone = run(project, only(1));
+	expect(alone.words).toBe(`Show "${mesh.parts[1]?.name}" alone`);
+	expect(alone.project.models[0]?.parts.map(({ shown }) => shown)).toEqual(only(1));
+	expect(run(alone.project, all).words).toBe('Show all of "Body"');
+	expect(
+		run(
+			project,
+			all.map((_, i) => i > 0),
+		).words,
+	).toBe(`Hide "${mesh.parts[0]?.name}"`);
+	expect(
+		run(
+			alone.project,
+			all.map((_, i) => i < 2),
+		).words,
+	).toBe(`Show "${mesh.parts[0]?.name}"`);
+	expect(
+		run(
+			project,
+			all.map((_, i) => i > 1),
+		).words,
+	).toBe(`Show ${count - 2} parts of "Body"`);
+	expect(applyCommand(alone.project, alone.inverse).project).toEqual(project);
+	expect(() => run(project, [true])).toThrow(/not in this project any more/);
 });

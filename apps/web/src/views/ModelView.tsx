@@ -97,13 +97,18 @@ export function ModelView() {
 		apply();
 		return watchTheme(apply);
 	}, [show, hidden, models]);
+	const laid = useStudio((state) => state.outline?.project.models);
+	useEffect(() => {
+		const hiddenParts = new Map(laid?.map(({ id, parts }) => [id, parts]));
+		scene.current?.parts((id, part) => hiddenParts.get(id)?.[part]?.shown !== false);
+	}, [laid, models]);
 	useEffect(() => {
 		const share = shading?.unfold ?? 0;
 		// It is laid flat towards whoever looks when that begins, and can be turned then.
 		if (share === 0 || !unfoldedFrom.current) unfoldedFrom.current = useStudio.getState().desk.camera;
 		scene.current?.unfold(share, unfoldedFrom.current);
 		scene.current?.shade(hidden ? null : shading);
-	}, [shading, hidden, models]);
+	}, [shading, hidden, models, laid]);
 	useEffect(() => scene.current?.guard(hidden || shading ? null : guard), [guard, hidden, shading !== null, models]);
 	useEffect(() => {
 		const all = [...selections.values()].flatMap(({ model }) => [...model]);

@@ -36,10 +36,15 @@ export interface ModelShow {
 	readonly lit: boolean;
 }
 
+/** Whether a part of a model, by its number, is seen. */
+export type PartShown = (model: string, part: number) => boolean;
+
 /** The model drawn with its sheets on it; draws only when told to. */
 export interface ModelScene extends Omit<ModelMarks, 'drop'>, Pick<ModelShade, 'shade'> {
 	look(camera: Camera, width: number, height: number): void;
 	show(what: ModelShow, viewGrey: string): void;
+	/** Shows only some parts of the models. */
+	parts(shown: PartShown): void;
 	/** Lays the models flat by a share, 0 as they are to 1 as they lie on their sheets, facing a camera. */
 	unfold(share: number, from: Camera): void;
 	draw(): void;
@@ -133,17 +138,28 @@ export function createModelScene(
 	const gl = renderer.getContext() as WebGL2RenderingContext;
 	const scene = new Scene();
 	const materials: ShaderMaterial[] = [];
-	const seamLines: LineSegments[] = [];
-	const wireLines: LineSegments[] = [];
+	/** What is drawn of each part. */
+	const drawn: {
+		readonly model: ShownModel;
+		readonly part: number;
+		body?: Mesh;
+		wire?: LineSegments;
+		seams?: LineSegments;
+	}[] = [];
 	const textures = new Map<string, DataTexture>();
 	const stops: (() => void)[] = [];
 	const disposables: { dispose(): void }[] = [];
 	const bodies: { readonly model: ShownModel; readonly position: BufferAttribute }[] = [];
 	let unfolded = 0;
+	let partShown: PartShown = () => true;
 	let what: ModelShow = { seams: false, wire: false, lit: false };
 	const showLines = (): void => {
-		for (const lines of seamLines) lines.visible = what.seams && unfolded === 0;
-		for (const lines of wireLines) lines.visible = what.wire;
+		for (const { model, part, body, wire, seams } of drawn) {
+			const here = partShown(model.id, part);
+			if (body) body.visible = here;
+			if (wire) wire.visible = here && what.wire;
+			if (seams) seams.visible = here && what.seams && unfolded === 0;
+		}
 	};
 	let camera: ThreeCamera = new PerspectiveCamera();
 	let waiting = 0;
@@ -241,7 +257,7 @@ export function createModelScene(
 		bodies.push({ model, position });
 		const uv = new BufferAttribute(model.uvs, 2);
 		const normal = new BufferAttribute(model.normals ?? new Float32Array(model.positions.length), 3);
-		for (const part of model.parts) {
+		for (const [number, part] of model.parts.entries()) {
 			const geometry = new BufferGeometry();
 			geometry.setAttribute('position', position).setAttribute('uv', uv).setAttribute('normal', normal);
 			geometry.setIndex(
@@ -283,25 +299,32 @@ export function createModelScene(
 				}),
 			);
 			wire.frustumCulled = false;
-			wireLines.push(wire);
+			drawn.push({ model, part: number, body: mesh, wire });
 			scene.add(wire);
 			disposables.push(geometry, material, wire.geometry, wire.material);
 		}
-		const seams = new BufferGeometry();
-		seams.setAttribute('position', position);
-		seams.setIndex(new BufferAttribute(model.seams, 1));
-		const flat = seams.toNonIndexed();
-		for (const material of [
-			new LineBasicMaterial({ color: 0x26231e, transparent: true, opacity: 0.35 }),
-			new LineDashedMaterial({ color: 0xf2b04a, dashSize: model.radius * 0.04, gapSize: model.radius * 0.018 }),
-		]) {
-			const lines = new LineSegments(flat, material);
-			lines.computeLineDistances();
-			seamLines.push(lines);
-			scene.add(lines);
-			disposables.push(material);
-		}
-		disposables.push(seams, flat);
+		const partOfVertex = new Uint16Array(model.positions.length / 3);
+		model.indices.forEach((v, corner) => {
+			partOfVertex[v] = model.partOfFace[Math.floor(corner / 3)] as number;
+		});
+		model.parts.forEach((_, part) => {
+			const seams = new BufferGeometry();
+			seams.setAttribute('position', new BufferAttribute(model.positions, 3));
+			const own = model.seams.filter((_v, i) => partOfVertex[model.seams[i - (i % 2)] as number] === part);
+			seams.setIndex(new BufferAttribute(own, 1));
+			const flat = seams.toNonIndexed();
+			for (const material of [
+				new LineBasicMaterial({ color: 0x26231e, transparent: true, opacity: 0.35 }),
+				new LineDashedMaterial({ color: 0xf2b04a, dashSize: model.radius * 0.04, gapSize: model.radius * 0.018 }),
+			]) {
+				const lines = new LineSegments(flat, material);
+				lines.computeLineDistances();
+				drawn.push({ model, part, seams: lines });
+				scene.add(lines);
+				disposables.push(material);
+			}
+			disposables.push(seams, flat);
+		});
 	}
 
 	const marks = createModelMarks(scene, models, later, software);
@@ -309,6 +332,7 @@ export function createModelScene(
 		scene,
 		models,
 		({ id }) => bodies.find(({ model }) => model.id === id)?.position.array as Float32Array,
+		(model, face) => partShown(model.id, model.partOfFace[face] as number),
 		later,
 	);
 
@@ -354,6 +378,11 @@ export function createModelScene(
 			camera = next;
 			size = { width, height };
 			renderer.setSize(width, height, false);
+			later();
+		},
+		parts(shown) {
+			partShown = shown;
+			showLines();
 			later();
 		},
 		unfold(share, from) {

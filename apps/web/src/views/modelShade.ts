@@ -47,11 +47,12 @@ function rims(corners: Float32Array): Float32Array {
 	return out;
 }
 
-/** `placesOf` gives where a model's vertices are drawn now; `later` has the scene drawn. */
+/** `placesOf` gives where a model's vertices are drawn now, `seen` which faces are; `later` has the scene drawn. */
 export function createModelShade(
 	scene: Scene,
 	models: readonly ShownModel[],
 	placesOf: (model: ShownModel) => Float32Array,
+	seen: (model: ShownModel, face: number) => boolean,
 	later: () => void,
 ): ModelShade {
 	const shown = createShown(scene);
@@ -61,15 +62,15 @@ export function createModelShade(
 			const side = shading?.unfold ? DoubleSide : FrontSide;
 			const model = models.find(({ id }) => id === shading?.model);
 			if (model && shading?.colors) {
-				const faces = model.indices.length / 3;
+				const faces = [...Array(model.indices.length / 3).keys()].filter((face) => seen(model, face));
 				const geometry = new BufferGeometry();
 				geometry.setAttribute(
 					'position',
-					new BufferAttribute(facesApart(placesOf(model), model, Array(faces).keys(), faces), 3),
+					new BufferAttribute(facesApart(placesOf(model), model, faces, faces.length), 3),
 				);
-				const colors = new Uint8Array(faces * 9);
-				for (let corner = 0; corner < faces * 3; corner++)
-					colors.set(shading.colors.subarray(Math.floor(corner / 3) * 3, Math.floor(corner / 3) * 3 + 3), corner * 3);
+				const colors = new Uint8Array(faces.length * 9);
+				for (const [i, face] of faces.entries())
+					for (let k = 0; k < 3; k++) colors.set(shading.colors.subarray(face * 3, face * 3 + 3), i * 9 + k * 3);
 				geometry.setAttribute('color', new BufferAttribute(colors, 3, true));
 				const mesh = new Mesh(
 					geometry,

@@ -1,8 +1,11 @@
 import type { Finding, MeshReport, PartMeasures } from '@eppu/core/report';
+import { EyeIcon } from '@phosphor-icons/react/dist/csr/Eye';
+import { EyeSlashIcon } from '@phosphor-icons/react/dist/csr/EyeSlash';
 import { type ReactNode, useEffect, useMemo, useState } from 'react';
 import { setDesk } from '../../studio/desk.ts';
 import { question } from '../../studio/line.ts';
 import type { ShownModel } from '../../studio/protocol.ts';
+import { run } from '../../studio/say.ts';
 import { activeSheet, useStudio } from '../../studio/store.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { Dial } from '../../ui/Dial.tsx';
@@ -165,7 +168,8 @@ function Parts({ model, report, lit, light }: { readonly model: ShownModel; read
 						const part = model.parts[i] as ShownModel['parts'][number];
 						const name = `part ${i}`;
 						return (
-							<li key={name}>
+							<li key={name} className="relative">
+								<PartEyes model={model} part={i} name={measures.name} />
 								<button
 									type="button"
 									aria-pressed={lit === name}
@@ -174,7 +178,7 @@ function Parts({ model, report, lit, light }: { readonly model: ShownModel; read
 										light(name, () => Uint32Array.from({ length: part.faces }, (_, k) => part.firstFace + k))
 									}
 								>
-									<span className="block truncate font-semibold">{measures.name}</span>
+									<span className="block truncate pr-20 font-semibold">{measures.name}</span>
 									<span className="block text-[12px] text-ash tabular-nums">
 										{measures.faces} faces, {measures.islands} {measures.islands === 1 ? 'island' : 'islands'},{' '}
 										{figure(measures.density)} texels a unit
@@ -192,6 +196,40 @@ function Parts({ model, report, lit, light }: { readonly model: ShownModel; read
 			</Block>
 		);
 	});
+}
+
+/** Shows and hides a part, and has it seen alone. */
+function PartEyes({ model, part, name }: { readonly model: ShownModel; readonly part: number; readonly name: string }) {
+	const parts = useStudio((state) => state.outline?.project.models.find(({ id }) => id === model.id)?.parts ?? []);
+	const shown = parts.map((each) => each.shown);
+	const here = shown[part] === true;
+	const alone = here && shown.filter(Boolean).length === 1;
+	const show = (next: readonly boolean[]): void => run({ do: 'parts.show', model: model.id, shown: next });
+	return (
+		<span className="absolute top-1.5 right-2 flex items-center gap-1">
+			{shown.length > 1 && (
+				<button
+					type="button"
+					aria-pressed={alone}
+					aria-label={`Only ${name}`}
+					title={alone ? 'Show all parts again' : 'Hide all other parts'}
+					className={`cut-small px-1.5 text-[12px] ${alone ? 'bg-pine text-on-pine' : 'bg-bark hover:bg-bark-deep'}`}
+					onClick={() => show(shown.map((_, i) => alone || i === part))}
+				>
+					Only
+				</button>
+			)}
+			<button
+				type="button"
+				aria-pressed={here}
+				aria-label={`${name} shown`}
+				title={here ? 'Hide this part' : 'Show this part'}
+				onClick={() => show(shown.map((each, i) => (i === part ? !each : each)))}
+			>
+				{here ? <EyeIcon size={16} /> : <EyeSlashIcon size={16} />}
+			</button>
+		</span>
+	);
 }
 
 const figure = (n: number): string => (n >= 100 ? Math.round(n).toLocaleString('en') : n.toPrecision(2));

@@ -12,6 +12,7 @@ import { layerRemove } from './layerRemove.ts';
 import { layersSet } from './layersSet.ts';
 import { paletteSet } from './paletteSet.ts';
 import { partChange } from './partChange.ts';
+import { partsShow } from './partsShow.ts';
 import { selectionSet } from './selectionSet.ts';
 
 /** Every way in which the document, apart from its pixels, changes: a new one is a line here. */
@@ -26,6 +27,7 @@ export const commandKinds = [
 	selectionSet,
 	paletteSet,
 	partChange,
+	partsShow,
 ] as const;
 
 type CommandOf<K> = K extends CommandKind<infer C> ? C : never;
