@@ -1,33 +1,29 @@
 import { type Camera, cameraBasis } from '@eppu/core/projection';
-import { TILE } from '@eppu/core/surface';
 import {
 	BufferAttribute,
 	BufferGeometry,
 	Color,
-	DataTexture,
 	DoubleSide,
 	FrontSide,
-	LinearFilter,
-	LinearMipmapLinearFilter,
 	LinearSRGBColorSpace,
 	LineBasicMaterial,
 	LineDashedMaterial,
 	LineSegments,
 	Matrix4,
 	Mesh,
-	NoColorSpace,
 	OrthographicCamera,
 	PerspectiveCamera,
 	Scene,
 	ShaderMaterial,
 	type Camera as ThreeCamera,
-	UnsignedByteType,
 	WebGLRenderer,
 } from 'three';
-import type { Patch, SheetPicture } from '../studio/pictures.ts';
+import type { SheetPicture } from '../studio/pictures.ts';
 import type { ShownModel } from '../studio/protocol.ts';
+import { drawnBySoftware } from './drawnBySoftware.ts';
 import { createModelMarks, type ModelMarks } from './modelMarks.ts';
 import { createModelShade, type ModelShade } from './modelShade.ts';
+import { createSheetTextures } from './sheetTextures.ts';
 import { between, flatPlaces } from './unfolding.ts';
 
 export interface ModelShow {
@@ -108,20 +104,8 @@ function edgesOf({ indices, inner, borders }: ShownModel, run: { readonly firstF
 	return pairs.slice(0, at);
 }
 
-/** How long paint must rest before the sheets' smaller versions are made anew. */
-const SETTLE_MS = 220;
-
 /** How long the view must rest before it is drawn finely where the processor draws it. */
 const REST_MS = 350;
-
-/** Whether WebGL is drawn by the processor: then smoothing edges at every frame costs more than it gives. */
-function drawnBySoftware(): boolean {
-	const gl = document.createElement('canvas').getContext('webgl2');
-	const info = gl?.getExtension('WEBGL_debug_renderer_info');
-	const name = String(info && gl ? gl.getParameter(info.UNMASKED_RENDERER_WEBGL) : '');
-	gl?.getExtension('WEBGL_lose_context')?.loseContext();
-	return /swiftshader|llvmpipe|software/i.test(name);
-}
 
 /** Throws Error where the browser offers no WebGL. */
 // biome-ignore lint/complexity/noExcessiveLinesPerFunction: builds one scene: what is made is let go of in one place.
@@ -135,7 +119,6 @@ export function createModelScene(
 	renderer.outputColorSpace = LinearSRGBColorSpace; // texel bytes reach the screen as they are
 	const ratio = Math.min(2, devicePixelRatio);
 	renderer.setPixelRatio(ratio);
-	const gl = renderer.getContext() as WebGL2RenderingContext;
 	const scene = new Scene();
 	const materials: ShaderMaterial[] = [];
 	/** What is drawn of each part. */
@@ -146,8 +129,6 @@ export function createModelScene(
 		wire?: LineSegments;
 		seams?: LineSegments;
 	}[] = [];
-	const textures = new Map<string, DataTexture>();
-	const stops: (() => void)[] = [];
 	const disposables: { dispose(): void }[] = [];
 	const bodies: { readonly model: ShownModel; readonly position: BufferAttribute }[] = [];
 	let unfolded = 0;
@@ -192,66 +173,8 @@ export function createModelScene(
 		renderer.render(scene, camera);
 	};
 
-	/** Puts a patch's tiles into the texture directly: three would send the whole sheet. */
-	const upload = (texture: DataTexture, picture: SheetPicture, patch: Patch): void => {
-		renderer.initTexture(texture);
-		const handle = (renderer.properties.get(texture) as { __webglTexture?: WebGLTexture }).__webglTexture;
-		if (!handle) return;
-		renderer.state.bindTexture(gl.TEXTURE_2D, handle);
-		gl.pixelStorei(gl.UNPACK_FLIP_Y_WEBGL, false);
-		gl.pixelStorei(gl.UNPACK_PREMULTIPLY_ALPHA_WEBGL, false);
-		gl.pixelStorei(gl.UNPACK_ALIGNMENT, 4);
-		gl.pixelStorei(gl.UNPACK_ROW_LENGTH, TILE);
-		const cols = Math.ceil(picture.width / TILE);
-		patch.tiles.forEach((tile, i) => {
-			const x = (tile % cols) * TILE;
-			const y = Math.floor(tile / cols) * TILE;
-			const texels = patch.data.subarray(i * TILE * TILE * 4, (i + 1) * TILE * TILE * 4);
-			gl.texSubImage2D(
-				gl.TEXTURE_2D,
-				0,
-				x,
-				y,
-				Math.min(TILE, picture.width - x),
-				Math.min(TILE, picture.height - y),
-				gl.RGBA,
-				gl.UNSIGNED_BYTE,
-				texels,
-			);
-		});
-		gl.pixelStorei(gl.UNPACK_ROW_LENGTH, 0);
-		gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.LINEAR);
-	};
-	const settle = (texture: DataTexture): void => {
-		const handle = (renderer.properties.get(texture) as { __webglTexture?: WebGLTexture }).__webglTexture;
-		if (!handle || disposed) return;
-		renderer.state.bindTexture(gl.TEXTURE_2D, handle);
-		gl.generateMipmap(gl.TEXTURE_2D);
-		gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.LINEAR_MIPMAP_LINEAR);
-		later();
-	};
-
-	for (const picture of pictures.values()) {
-		const texture = new DataTexture(picture.data, picture.width, picture.height);
-		texture.type = UnsignedByteType;
-		texture.colorSpace = NoColorSpace;
-		texture.magFilter = LinearFilter;
-		texture.minFilter = LinearMipmapLinearFilter;
-		texture.generateMipmaps = true;
-		texture.needsUpdate = true;
-		textures.set(picture.id, texture);
-		disposables.push(texture);
-		let timer: ReturnType<typeof setTimeout> | undefined;
-		stops.push(
-			picture.watch((patch) => {
-				upload(texture, picture, patch);
-				later();
-				clearTimeout(timer);
-				timer = setTimeout(() => settle(texture), SETTLE_MS);
-			}),
-			() => clearTimeout(timer),
-		);
-	}
+	const sheets = createSheetTextures(renderer, pictures, later);
+	const { textures } = sheets;
 	for (const model of models) {
 		const position = new BufferAttribute(model.positions.slice(), 3);
 		bodies.push({ model, position });
@@ -412,7 +335,7 @@ export function createModelScene(
 			disposed = true;
 			cancelAnimationFrame(waiting);
 			clearTimeout(resting);
-			for (const stop of stops) stop();
+			sheets.drop();
 			marks.drop();
 			shade.dropShade();
 			for (const each of disposables) each.dispose();

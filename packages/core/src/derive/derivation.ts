@@ -16,6 +16,7 @@ import {
 	tilesFrom,
 } from '../surface/index.ts';
 import { derivedOf } from './derived.ts';
+import type { Loan, Returned } from './loan.ts';
 import type { Means } from './means.ts';
 import { notePrefix } from './recipePrefix.ts';
 import type { Derived } from './spec.ts';
@@ -36,23 +37,6 @@ interface Kept {
 	readonly lent: Map<number, number>;
 	/** Elsewhere it could not be computed: it is lent no more. */
 	onlyHere: boolean;
-}
-
-/** Tiles of a computed surface that somebody else computes. */
-export interface Loan {
-	readonly n: number;
-	readonly sheet: Id;
-	readonly surface: SurfaceId;
-	readonly tiles: readonly number[];
-	readonly draft: boolean;
-	/** What they are computed from. */
-	readonly inputs: readonly Surface[];
-}
-
-/** What somebody made of a tile: its texels, null where it is empty; and the tiles over seams that it read. */
-export interface Returned {
-	readonly texels: Uint8Array | null;
-	readonly far: readonly number[];
 }
 
 /** Keeps all computed surfaces in step with the document, a few tiles at a time. */

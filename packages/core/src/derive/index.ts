@@ -1,9 +1,10 @@
 export { nameDerived } from './contents.ts';
-export { createDerivation, type Derivation, type Loan, type Returned } from './derivation.ts';
+export { createDerivation, type Derivation } from './derivation.ts';
 export { derivedOf } from './derived.ts';
 export { fillIdOf, isComputed, ownMaskIdOf } from './derivedId.ts';
 export { layersBlock } from './layerPicture.ts';
 export { splitOf, stackOf, tilesOfLayer } from './layerStack.ts';
+export type { Loan, Returned } from './loan.ts';
 export type { Means } from './means.ts';
 export { type Pictures, picturesNamed, picturesOf } from './ownPictures.ts';
 export { groundOf } from './recipeGround.ts';

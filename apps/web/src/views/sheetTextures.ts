@@ -1,0 +1,98 @@
+import { TILE } from '@eppu/core/surface';
+import {
+	DataTexture,
+	LinearFilter,
+	LinearMipmapLinearFilter,
+	NoColorSpace,
+	UnsignedByteType,
+	type WebGLRenderer,
+} from 'three';
+import type { Patch, SheetPicture } from '../studio/pictures.ts';
+
+/** How long paint must rest before the sheets' smaller versions are made anew. */
+const SETTLE_MS = 220;
+
+/** The sheets' pictures as textures, by sheet, kept in step with what is painted. */
+export interface SheetTextures {
+	readonly textures: ReadonlyMap<string, DataTexture>;
+	drop(): void;
+}
+
+/** `later` has the scene drawn. */
+export function createSheetTextures(
+	renderer: WebGLRenderer,
+	pictures: ReadonlyMap<string, SheetPicture>,
+	later: () => void,
+): SheetTextures {
+	const gl = renderer.getContext() as WebGL2RenderingContext;
+	const textures = new Map<string, DataTexture>();
+	const stops: (() => void)[] = [];
+	let disposed = false;
+	/** Puts a patch's tiles into the texture directly: three would send the whole sheet. */
+	const upload = (texture: DataTexture, picture: SheetPicture, patch: Patch): void => {
+		renderer.initTexture(texture);
+		const handle = (renderer.properties.get(texture) as { __webglTexture?: WebGLTexture }).__webglTexture;
+		if (!handle) return;
+		renderer.state.bindTexture(gl.TEXTURE_2D, handle);
+		gl.pixelStorei(gl.UNPACK_FLIP_Y_WEBGL, false);
+		gl.pixelStorei(gl.UNPACK_PREMULTIPLY_ALPHA_WEBGL, false);
+		gl.pixelStorei(gl.UNPACK_ALIGNMENT, 4);
+		gl.pixelStorei(gl.UNPACK_ROW_LENGTH, TILE);
+		const cols = Math.ceil(picture.width / TILE);
+		patch.tiles.forEach((tile, i) => {
+			const x = (tile % cols) * TILE;
+			const y = Math.floor(tile / cols) * TILE;
+			const texels = patch.data.subarray(i * TILE * TILE * 4, (i + 1) * TILE * TILE * 4);
+			gl.texSubImage2D(
+				gl.TEXTURE_2D,
+				0,
+				x,
+				y,
+				Math.min(TILE, picture.width - x),
+				Math.min(TILE, picture.height - y),
+				gl.RGBA,
+				gl.UNSIGNED_BYTE,
+				texels,
+			);
+		});
+		gl.pixelStorei(gl.UNPACK_ROW_LENGTH, 0);
+		gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.LINEAR);
+	};
+	const settle = (texture: DataTexture): void => {
+		const handle = (renderer.properties.get(texture) as { __webglTexture?: WebGLTexture }).__webglTexture;
+		if (!handle || disposed) return;
+		renderer.state.bindTexture(gl.TEXTURE_2D, handle);
+		gl.generateMipmap(gl.TEXTURE_2D);
+		gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.LINEAR_MIPMAP_LINEAR);
+		later();
+	};
+
+	for (const picture of pictures.values()) {
+		const texture = new DataTexture(picture.data, picture.width, picture.height);
+		texture.type = UnsignedByteType;
+		texture.colorSpace = NoColorSpace;
+		texture.magFilter = LinearFilter;
+		texture.minFilter = LinearMipmapLinearFilter;
+		texture.generateMipmaps = true;
+		texture.needsUpdate = true;
+		textures.set(picture.id, texture);
+		let timer: ReturnType<typeof setTimeout> | undefined;
+		stops.push(
+			picture.watch((patch) => {
+				upload(texture, picture, patch);
+				later();
+				clearTimeout(timer);
+				timer = setTimeout(() => settle(texture), SETTLE_MS);
+			}),
+			() => clearTimeout(timer),
+		);
+	}
+	return {
+		textures,
+		drop() {
+			disposed = true;
+			for (const stop of stops) stop();
+			for (const texture of textures.values()) texture.dispose();
+		},
+	};
+}
