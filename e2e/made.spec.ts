@@ -97,8 +97,9 @@ test('a full disk keeps no computed pictures: the work is kept all the same, and
 	);
 	await openPaint(page, server.url, 'demo-hive');
 	await page.getByRole('button', { name: 'Mask recipe', exact: true }).click();
-	await page.locator('[data-layer="Moss"]').click({ position: { x: 80, y: 10 } });
-	await layerMenu(page, 'Moss', 'Add a mask', 'That shows all');
+	await page.getByRole('button', { name: 'Add another kind of layer' }).click();
+	await page.getByRole('menuitem', { name: 'Wash', exact: true }).click();
+	await page.waitForTimeout(500);
 	const plain = await shown(page);
 	await page.getByRole('button', { name: /^Hand dirt/ }).click();
 	await computed(page);

@@ -213,28 +213,40 @@ test('computing is stopped half way and goes on; meanwhile the layer stays seen,
 			look();
 		});
 	const told = page.getByText(/^Stopped: \d+% of masks and finishes computed$/);
-	await stopSoon();
-	await page.getByRole('button', { name: /^Ground dirt/ }).click();
-	await expect(told).toBeVisible();
+	/** Does something and stops its computing; where it was done before that it is taken back and done again. */
+	const stopped = async (act: () => Promise<void>, steps: number): Promise<void> => {
+		for (let tries = 0; tries < 8; tries++) {
+			await stopSoon();
+			await act();
+			const there = await told.waitFor({ timeout: 2500 }).then(
+				() => true,
+				() => false,
+			);
+			// What others were at is taken in; then it stands.
+			await page.waitForTimeout(500);
+			if (there && (await told.isVisible())) return;
+			await computed(page);
+			for (let i = 0; i < steps; i++) await page.keyboard.press('Control+z');
+			await computed(page);
+		}
+		throw new Error('It was always done before it could be stopped.');
+	};
+	await stopped(() => page.getByRole('button', { name: /^Ground dirt/ }).click(), 1);
 	const share = async (): Promise<number> => Number(/\d+/.exec((await told.textContent()) ?? '')?.[0]);
-	// What others were at is taken in; then it stands.
-	await page.waitForTimeout(500);
-	const [stopped, seen] = [await share(), await canvasPixel(page, 'sheet', last)];
+	const [standing, seen] = [await share(), await canvasPixel(page, 'sheet', last)];
 	await page.waitForTimeout(1500);
-	expect(stopped).toBeLessThan(100);
-	expect(await share()).toBe(stopped);
+	expect(standing).toBeLessThan(100);
+	expect(await share()).toBe(standing);
 	expect(apart(await canvasPixel(page, 'sheet', last), seen)).toBe(0);
 	await page.getByRole('button', { name: 'Go on', exact: true }).click();
 	await computed(page);
 	const done = await canvasPixel(page, 'sheet', last);
 	expect(apart(done, whole)).toBeGreaterThan(20);
 	// Selecting by colour looks at all of the sheet: it is computed, and the view follows.
-	await stopSoon();
-	await page.getByRole('button', { name: 'Switch off step 4' }).click();
-	await page.getByRole('button', { name: 'Switch off step 1' }).click();
-	await expect(told).toBeVisible();
-	await page.waitForTimeout(800);
-	await expect(told).toBeVisible();
+	await stopped(async () => {
+		await page.getByRole('button', { name: 'Switch off step 4' }).click();
+		await page.getByRole('button', { name: 'Switch off step 1' }).click();
+	}, 2);
 	await page.keyboard.press('c');
 	await way(page, 'Similar');
 	const [x, y] = await at(page, 'sheet', [0.2, 0.5]);

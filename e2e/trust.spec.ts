@@ -324,7 +324,7 @@ test.describe('random rounds', () => {
 test('workers whose scripts do not load are told, and trying again opens', async ({ context }) => {
 	const server = await serve('scripts');
 	let broken = true;
-	await context.route('**/assets/*worker*', (route) => (broken ? route.abort() : route.continue()));
+	await context.route('**/assets/*.worker*', (route) => (broken ? route.abort() : route.continue()));
 	const page = await context.newPage();
 	await page.goto(`${server.url}/project/demo-smoker/paint`);
 	await expect(page.getByText('This project is not open')).toBeVisible({ timeout: 10_000 });
