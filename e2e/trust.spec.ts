@@ -18,6 +18,9 @@ import { chances, createCampaign, type Fault, faults } from './campaign.ts';
 import { seedFile } from './paths.ts';
 import { createServer, type TestServer } from './server.ts';
 
+// Each test has a server of its own: the longest file is not left to one worker.
+test.describe.configure({ mode: 'parallel' });
+
 const servers: TestServer[] = [];
 const serve = async (name: string, settings?: Record<string, string>): Promise<TestServer> => {
 	const server = createServer(`trust-${name}`);
@@ -300,7 +303,6 @@ test('taking over waits for the other tab’s last strokes; trying again works',
 });
 
 test.describe('random rounds', () => {
-	test.describe.configure({ mode: 'parallel' });
 	// A long run is made in two halves beside each other, each with its own server and chances.
 	for (const half of process.env.ROUNDS ? [0, 1] : [0])
 		test(`random rounds of faults: nothing lost, nothing doubled, "Kept" never false${half ? ' (second half)' : ''}`, async ({
