@@ -35,6 +35,13 @@ const areaOf = (mesh: LaidMesh): { all: number; turned: number } => {
 
 describe('OBJ as others write it', () => {
 	const square = 'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\n';
+	test('colours at its corners are told to be left; weights are none', () => {
+		const faces = 'vt 0 0\nvt 1 0\nvt 1 1\nf 1/1 2/2 3/3\n';
+		const notesOf = (tail: string): string =>
+			good(readObj(`v 0 0 0${tail}\nv 1 0 0${tail}\nv 1 1 0${tail}\n${faces}`, 'a.obj')).notes.join();
+		expect(notesOf(' 0.5 0.25 1')).toMatch(/colours at its corners/);
+		expect(notesOf(' 1.0')).toBe('');
+	});
 	test('polygons that turn inwards are cut within themselves', () => {
 		// An L: a fan from its first corner would lie partly outside.
 		const points = [
@@ -268,10 +275,16 @@ describe('GLB as others write it', () => {
 			.createMaterial()
 			.setBaseColorTexture(document.createTexture().setImage(new Uint8Array(8)).setMimeType('image/png'));
 		material.getBaseColorTextureInfo()?.setTexCoord(1);
-		primitive.setAttribute('TEXCOORD_1', second).setMaterial(material);
+		const colors = document
+			.createAccessor()
+			.setType('VEC3')
+			.setArray(new Float32Array(12).fill(0.5))
+			.setBuffer(document.getRoot().listBuffers()[0] ?? null);
+		primitive.setAttribute('TEXCOORD_1', second).setAttribute('COLOR_0', colors).setMaterial(material);
 		const { mesh, notes } = good(await readGlb(await written(document), 'a.glb'));
 		expect(areaOf(mesh).all).toBeCloseTo(0.25, 6);
 		expect(notes.join()).toMatch(/several UV sets/);
+		expect(notes.join()).toMatch(/colours at its corners/);
 	});
 	test('bones in their rest pose', async () => {
 		const { document, primitive, node } = quadDocument();

@@ -16,6 +16,9 @@ export interface MeshBuild {
 	done(file: string): MeshResult;
 }
 
+/** What is told of a file that has colours at its vertices. */
+export const COLORS_LEFT = 'The file has colours at its corners; they are not taken over.';
+
 export function createMeshBuild(): MeshBuild {
 	const positions: number[] = [];
 	const uvs: number[] = [];

@@ -1,5 +1,5 @@
 import { type Document, type mat4, type Node, type Primitive, WebIO } from '@gltf-transform/core';
-import { createMeshBuild, type MeshBuild } from './build.ts';
+import { COLORS_LEFT, createMeshBuild, type MeshBuild } from './build.ts';
 import { tooManyFaces } from './check.ts';
 import { claimsProblem, type GltfJson } from './gltfClaims.ts';
 import { type MeshResult, MOST_FACES, meshError } from './mesh.ts';
@@ -230,6 +230,7 @@ function addPrimitive(build: MeshBuild, node: Node, primitive: Primitive, place:
 		build.note(
 			`The file holds several UV sets; the one that its colour uses (${uv === primitive.getAttribute(`TEXCOORD_${used}`) ? used + 1 : 1}) is painted on.`,
 		);
+	if (primitive.getAttribute('COLOR_0')) build.note(COLORS_LEFT);
 	const normal = primitive.getAttribute('NORMAL');
 	const rest = restMatrices(node, primitive);
 	if (rest) build.note('The model has bones; it is painted in its rest pose.');

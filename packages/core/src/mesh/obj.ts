@@ -1,4 +1,4 @@
-import { createMeshBuild, cutPolygon, type MeshBuild } from './build.ts';
+import { COLORS_LEFT, createMeshBuild, cutPolygon, type MeshBuild } from './build.ts';
 import { tooManyFaces } from './check.ts';
 import { createIndex, mixed } from './hashIndex.ts';
 import { type MeshResult, MOST_FACES, meshError } from './mesh.ts';
@@ -124,8 +124,11 @@ export function readObj(text: string, file: string): MeshResult {
 	for (const statement of statements(text)) {
 		const words = statement.split(/\s+/);
 		const kind = words[0];
-		if (kind === 'v') v.push(Number(words[1]), Number(words[2]), Number(words[3]));
-		else if (kind === 'vt') vt.push(Number(words[1]), Number(words[2] ?? 0));
+		if (kind === 'v') {
+			v.push(Number(words[1]), Number(words[2]), Number(words[3]));
+			// A fourth value is a weight; six are a place and a colour.
+			if (words.length >= 7) build.note(COLORS_LEFT);
+		} else if (kind === 'vt') vt.push(Number(words[1]), Number(words[2] ?? 0));
 		else if (kind === 'vn') vn.push(Number(words[1]), Number(words[2]), Number(words[3]));
 		else if (kind === 'o' || kind === 'g' || kind === 'usemtl') {
 			const name = words.slice(1).join(' ');
