@@ -121,13 +121,11 @@ test('a hidden part is looked through, and what is not there is refused', () => 
 	const engine = openEngine(kernels, project, [], meshes);
 	const at = (): number | undefined => engine.scene('m')?.spotAt(engine.project.sheets, sight, 150, 150)?.part;
 	const front = at() as number;
-	engine.run({ do: 'part.change', model: 'm', part: front, change: { shown: false } });
+	engine.run({ do: 'parts.show', model: 'm', shown: project.models[0]?.parts.map((_, i) => i !== front) ?? [] });
 	expect(at()).not.toBe(front);
 	engine.undo();
 	expect(at()).toBe(front);
-	expect(() => engine.run({ do: 'part.change', model: 'm', part: 99, change: { shown: false } })).toThrow(
-		/not in this/,
-	);
+	expect(() => engine.run({ do: 'part.change', model: 'm', part: 99, change: { sheet: 's' } })).toThrow(/not in this/);
 	expect(() => engine.run({ do: 'part.change', model: 'm', part: 0, change: { sheet: 'x' } })).toThrow(/not in this/);
 	engine.close();
 });

@@ -1,3 +1,4 @@
+import { nextCorner } from '@eppu/core/mesh';
 import { type Camera, cameraBasis } from '@eppu/core/projection';
 import {
 	BufferAttribute,
@@ -99,7 +100,7 @@ function edgesOf({ indices, inner, borders }: ShownModel, run: { readonly firstF
 		for (const corner of corners) {
 			if (corner < first || corner >= end) continue;
 			pairs[at++] = indices[corner] as number;
-			pairs[at++] = indices[corner % 3 === 2 ? corner - 2 : corner + 1] as number;
+			pairs[at++] = indices[nextCorner(corner)] as number;
 		}
 	return pairs.slice(0, at);
 }

@@ -1,4 +1,5 @@
 import { type Guard, guardLets, type Sheet, type SheetPlace } from '@eppu/core/document';
+import { nextCorner } from '@eppu/core/mesh';
 import { TILE } from '@eppu/core/surface';
 import type { SheetPicture } from '../studio/pictures.ts';
 import type { ShownModel } from '../studio/protocol.ts';
@@ -24,7 +25,7 @@ export function templateOf(sheet: Sheet, models: readonly ShownModel[]): Templat
 		const draw = (path: Path2D, corner: number): number => {
 			const face = Math.floor(corner / 3);
 			if (!here[partOfFace[face] as number]) return 0;
-			const [a, b] = [indices[corner] as number, indices[corner % 3 === 2 ? corner - 2 : corner + 1] as number];
+			const [a, b] = [indices[corner] as number, indices[nextCorner(corner)] as number];
 			const [x, y] = [(uvs[a * 2] as number) * sheet.width, (uvs[a * 2 + 1] as number) * sheet.height];
 			const [u, v] = [(uvs[b * 2] as number) * sheet.width, (uvs[b * 2 + 1] as number) * sheet.height];
 			path.moveTo(x, y);
@@ -40,21 +41,26 @@ export function templateOf(sheet: Sheet, models: readonly ShownModel[]): Templat
 	return { borders, inner, fineness: count ? length / count : 0 };
 }
 
+/** Adds a face as it lies on a sheet, in texels. */
+function addFace(path: Path2D, sheet: Sheet, { indices, uvs }: ShownModel, face: number): void {
+	for (let k = 0; k < 3; k++) {
+		const v = indices[face * 3 + k] as number;
+		const [x, y] = [(uvs[v * 2] as number) * sheet.width, (uvs[v * 2 + 1] as number) * sheet.height];
+		if (k === 0) path.moveTo(x, y);
+		else path.lineTo(x, y);
+	}
+	path.closePath();
+}
+
 /** The faces of a sheet that a guard keeps paint off. */
 export function dimmedOf(sheet: Sheet, models: readonly ShownModel[], guard: Guard): Path2D {
 	const path = new Path2D();
-	for (const { parts, indices, uvs, partOfFace, islandOfFace } of models)
-		for (const part of parts) {
+	for (const model of models)
+		for (const part of model.parts) {
 			if (part.sheet !== sheet.id) continue;
 			for (let face = part.firstFace; face < part.firstFace + part.faces; face++) {
-				if (guardLets(guard, face, partOfFace[face] as number, islandOfFace[face] as number)) continue;
-				for (let k = 0; k < 3; k++) {
-					const v = indices[face * 3 + k] as number;
-					const [x, y] = [(uvs[v * 2] as number) * sheet.width, (uvs[v * 2 + 1] as number) * sheet.height];
-					if (k === 0) path.moveTo(x, y);
-					else path.lineTo(x, y);
-				}
-				path.closePath();
+				if (guardLets(guard, face, model.partOfFace[face] as number, model.islandOfFace[face] as number)) continue;
+				addFace(path, sheet, model, face);
 			}
 		}
 	return path;
@@ -75,16 +81,9 @@ export function shadedOf(
 ): ShadedFaces[] {
 	const model = models.find((each) => each.id === id);
 	if (!model) return [];
-	const { indices, uvs, parts, partOfFace } = model;
+	const { indices, parts, partOfFace } = model;
 	const draw = (path: Path2D, face: number): void => {
-		if (parts[partOfFace[face] as number]?.sheet !== sheet.id) return;
-		for (let k = 0; k < 3; k++) {
-			const v = indices[face * 3 + k] as number;
-			const [x, y] = [(uvs[v * 2] as number) * sheet.width, (uvs[v * 2 + 1] as number) * sheet.height];
-			if (k) path.lineTo(x, y);
-			else path.moveTo(x, y);
-		}
-		path.closePath();
+		if (parts[partOfFace[face] as number]?.sheet === sheet.id) addFace(path, sheet, model, face);
 	};
 	const paths = new Map<string, Path2D>();
 	for (let face = 0; colors && face < indices.length / 3; face++) {

@@ -1,6 +1,7 @@
 import { triangleSpans } from '../atlas/index.ts';
 import { type Hex, rgbOfHex, tintOf } from '../color/index.ts';
 import type { Sheet } from '../document/index.ts';
+import { nextCorner } from '../mesh/index.ts';
 import { isEmptyRect, meet, type Path, pathCoverage, pathRect, squaredDistances } from '../raster/index.ts';
 import type { Scene } from '../scene/index.ts';
 import type { Picture } from '../surface/index.ts';
@@ -91,8 +92,7 @@ export function templateOf(scenes: readonly Scene[], sheet: Sheet, width: number
 			[topology.inner, inner],
 		] as const)
 			for (const corner of corners)
-				if (here(Math.floor(corner / 3)))
-					lines.push(...place(corner), ...place(corner % 3 === 2 ? corner - 2 : corner + 1));
+				if (here(Math.floor(corner / 3))) lines.push(...place(corner), ...place(nextCorner(corner)));
 	}
 	return { width, height, scale, islands, borders, inner };
 }

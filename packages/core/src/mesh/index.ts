@@ -14,5 +14,5 @@ export {
 export { readObj } from './obj.ts';
 export { planeCut } from './planeCut.ts';
 export { MOST_MODEL_BYTES, readModel } from './read.ts';
-export { type EdgeSide, type Seam, type Topology, topologyOf } from './topology.ts';
+export { type EdgeSide, nextCorner, type Seam, type Topology, topologyOf } from './topology.ts';
 export { writeGlb, writeObj } from './write.ts';

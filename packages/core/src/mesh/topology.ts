@@ -1,6 +1,9 @@
 import { createIndex, mixed } from './hashIndex.ts';
 import { type LaidMesh, meshBounds } from './mesh.ts';
 
+/** The corner after a corner of the same face; corners are numbered three a face. */
+export const nextCorner = (corner: number): number => (corner % 3 === 2 ? corner - 2 : corner + 1);
+
 /** One side of an edge: the face, and the corner (0..2) at which the edge begins. */
 export interface EdgeSide {
 	readonly face: number;
@@ -96,12 +99,11 @@ export function topologyOf(mesh: LaidMesh): Topology {
 		return at;
 	};
 	const from = (corner: number): number => place[indices[corner] as number] as number;
-	const next = (corner: number): number => (corner % 3 === 2 ? corner - 2 : corner + 1);
-	const { offsets, sides } = sidesByEdge(indices.length, from, (corner) => from(next(corner)));
+	const { offsets, sides } = sidesByEdge(indices.length, from, (corner) => from(nextCorner(corner)));
 	const spotOf = (corner: number): number => spot[indices[corner] as number] as number;
 	/** Whether two sides of an edge are one edge of the sheet. */
 	const joined = (one: number, other: number): boolean => {
-		const [a, b, c, d] = [spotOf(one), spotOf(next(one)), spotOf(other), spotOf(next(other))];
+		const [a, b, c, d] = [spotOf(one), spotOf(nextCorner(one)), spotOf(other), spotOf(nextCorner(other))];
 		return (a === c && b === d) || (a === d && b === c);
 	};
 	const sideOf = (corner: number): EdgeSide => ({ face: Math.floor(corner / 3), corner: corner % 3 });

@@ -38,3 +38,13 @@ export function partMeasures(
 		};
 	});
 }
+
+/** The density that is usual on a model: the middle one of its surface, by area; 0 where nothing of it lies on a sheet. */
+export function usualDensity({ density, areas }: FaceMeasures): number {
+	const list = Uint32Array.from(density.keys()).filter((face) => (density[face] as number) > 0);
+	list.sort((a, b) => (density[a] as number) - (density[b] as number));
+	const half = list.reduce((sum, face) => sum + (areas[face] as number), 0) / 2;
+	let sum = 0;
+	for (const face of list) if ((sum += areas[face] as number) >= half) return density[face] as number;
+	return 0;
+}

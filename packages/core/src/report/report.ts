@@ -8,7 +8,7 @@ import { overlap } from './finding/overlap.ts';
 import { starved, stretched } from './finding/scale.ts';
 import { type FaceMeasures, measureFaces, type ReportGround } from './ground.ts';
 import type { Finding, FindingKind } from './kind.ts';
-import { type PartMeasures, partMeasures } from './parts.ts';
+import { type PartMeasures, partMeasures, usualDensity } from './parts.ts';
 
 /** All that is looked for, in the order in which it is told: a new one is a line here. */
 export const findingKinds: readonly FindingKind[] = [
@@ -30,6 +30,8 @@ export interface MeshReport {
 	readonly findings: readonly Finding[];
 	readonly parts: readonly PartMeasures[];
 	readonly faces: FaceMeasures;
+	/** Texels along a unit, as most of the surface has them. */
+	readonly usual: number;
 	/** Per sheet: the share of it that faces cover, counted as often as they do. */
 	readonly fill: readonly number[];
 }
@@ -47,6 +49,7 @@ export function reportOf(ground: ReportGround): MeshReport {
 		findings: findingKinds.flatMap((kind) => kind.find(ground, faces)),
 		parts: partMeasures(ground, faces),
 		faces,
+		usual: usualDensity(faces),
 		fill,
 	};
 }

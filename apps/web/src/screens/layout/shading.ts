@@ -41,15 +41,6 @@ const none = '#777777';
 const inBand = (list: readonly (readonly [number, string, string])[], value: number): string =>
 	list.find(([most]) => value <= most)?.[1] ?? none;
 
-/** The usual density: the middle one of all faces that have one, by their area. */
-function usualDensity({ faces }: MeshReport): number {
-	const list = [...faces.density.keys()].filter((face) => (faces.density[face] as number) > 0);
-	list.sort((a, b) => (faces.density[a] as number) - (faces.density[b] as number));
-	const half = list.reduce((sum, face) => sum + (faces.areas[face] as number), 0) / 2;
-	let sum = 0;
-	return faces.density[list.find((face) => (sum += faces.areas[face] as number) >= half) ?? 0] ?? 0;
-}
-
 /** All ways, in the order in which they are offered: a new one is a line here. */
 export const shades: readonly Shade[] = [
 	{
@@ -63,7 +54,7 @@ export const shades: readonly Shade[] = [
 		words: 'Texel density',
 		legend: bands.map(([, color, words]) => [color, words]),
 		colors(_model, report) {
-			const usual = usualDensity(report);
+			const { usual } = report;
 			const { density } = report.faces;
 			return byFace(density.length, (face) =>
 				density[face] ? inBand(bands, (density[face] as number) / usual) : none,

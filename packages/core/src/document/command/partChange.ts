@@ -2,13 +2,13 @@ import type { Id, ModelPart } from '../types.ts';
 import { CommandError, type CommandKind } from './kind.ts';
 import { needSheet } from './need.ts';
 
-/** Shows or hides a part of a model, or puts it on another sheet; the paint stays where it is. */
+/** Puts a part of a model on another sheet; the paint stays where it is. */
 export interface PartChange {
 	readonly do: 'part.change';
 	readonly model: Id;
 	/** Its place among the model's parts. */
 	readonly part: number;
-	readonly change: Partial<Pick<ModelPart, 'shown' | 'sheet'>>;
+	readonly change: Pick<ModelPart, 'sheet'>;
 }
 
 export const partChange: CommandKind<PartChange> = {
@@ -17,15 +17,17 @@ export const partChange: CommandKind<PartChange> = {
 		const model = project.models.find((each) => each.id === id);
 		const part = model?.parts[at];
 		if (!model || !part) throw new CommandError('That part is not in this project any more. Nothing was changed.');
-		const sheet = change.sheet === undefined ? null : needSheet(project, change.sheet);
+		const sheet = needSheet(project, change.sheet);
 		const parts = model.parts.map((each) => (each === part ? { ...part, ...change } : each));
-		const before = Object.fromEntries(
-			Object.keys(change).map((key) => [key, part[key as keyof typeof change]]),
-		) as PartChange['change'];
 		return {
 			project: { ...project, models: project.models.map((each) => (each === model ? { ...model, parts } : each)) },
-			inverse: { do: 'part.change', model: id, part: at, change: before } satisfies PartChange as PartChange,
-			words: sheet ? `"${part.name}" on "${sheet.name}"` : `${change.shown ? 'Show' : 'Hide'} "${part.name}"`,
+			inverse: {
+				do: 'part.change',
+				model: id,
+				part: at,
+				change: { sheet: part.sheet },
+			} satisfies PartChange as PartChange,
+			words: `"${part.name}" on "${sheet.name}"`,
 		};
 	},
 	touched: ({ model }) => ({ model }),

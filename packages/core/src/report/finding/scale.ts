@@ -1,5 +1,5 @@
 import { type FindingKind, facesWhere } from '../kind.ts';
-import { partMeasures } from '../parts.ts';
+import { partMeasures, usualDensity } from '../parts.ts';
 
 /** How far a part's texels may be from the usual before it is told. */
 const APART = 2;
@@ -11,7 +11,7 @@ export const starved: FindingKind = {
 	kind: 'starved',
 	find(ground, measures) {
 		const parts = partMeasures(ground, measures);
-		const usual = usualOf(parts);
+		const usual = usualDensity(measures);
 		return parts.flatMap(({ name, density }, part) => {
 			if (!density || !usual) return [];
 			const by = density / usual;
@@ -53,12 +53,3 @@ export const stretched: FindingKind = {
 					],
 		),
 };
-
-/** The density that most of the surface has: the middle one by area. */
-function usualOf(parts: readonly { readonly density: number; readonly area: number }[]): number {
-	const list = parts.filter(({ density }) => density > 0).sort((a, b) => a.density - b.density);
-	const half = list.reduce((sum, { area }) => sum + area, 0) / 2;
-	let sum = 0;
-	for (const { density, area } of list) if ((sum += area) >= half) return density;
-	return 0;
-}
