@@ -19,6 +19,7 @@ const rooms = [
 	'finish',
 	'document',
 	'scene',
+	'carry',
 	'derive',
 	'jobs',
 	'edit',

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
-import { type Project, surfacesOfSheet } from '@eppu/core/document';
+import { type Project, surfacesOfProject } from '@eppu/core/document';
 import type { Delta, KeptTile } from '@eppu/core/engine';
 import type { PackedTile } from '@eppu/core/format';
 import { TILE, tileBytes } from '@eppu/core/surface';
@@ -20,12 +20,10 @@ export interface SurfaceShape {
 /** Every surface that a project names. */
 export const shapesOf = (project: Project): Map<string, SurfaceShape> =>
 	new Map(
-		project.sheets.flatMap((sheet) =>
-			surfacesOfSheet(sheet).map(({ id, format }): [string, SurfaceShape] => [
-				id,
-				{ bytes: tileBytes(format), tiles: Math.ceil(sheet.width / TILE) * Math.ceil(sheet.height / TILE) },
-			]),
-		),
+		surfacesOfProject(project).map(({ id, format, width, height }): [string, SurfaceShape] => [
+			id,
+			{ bytes: tileBytes(format), tiles: Math.ceil(width / TILE) * Math.ceil(height / TILE) },
+		]),
 	);
 
 /** Refuses tiles that do not fit the project: of no surface of it, beyond a sheet, or of values that cannot be. */

@@ -1,4 +1,4 @@
-import { type Project, projectProblem, surfacesOfSheet } from '@eppu/core/document';
+import { type Project, projectProblem, surfacesOfProject } from '@eppu/core/document';
 import { eq, lt, sql } from 'drizzle-orm';
 import type { OpenDatabase } from './database.ts';
 import { assets, blobs, pastTiles, projects, revisions } from './schema.ts';
@@ -11,7 +11,7 @@ const KEPT_DELETED_MS = 30 * DAY_MS;
 const KEPT_PAST_MS = 14 * DAY_MS;
 
 const surfacesNamed = (document: string): string[] =>
-	(JSON.parse(document) as Project).sheets.flatMap((sheet) => surfacesOfSheet(sheet).map((each) => each.id));
+	surfacesOfProject(JSON.parse(document) as Project).map((each) => each.id);
 
 /** Whether what is kept is whole, and letting go of what is not wanted any more. */
 export function upkeep({ db, transact, pragma }: OpenDatabase) {

@@ -8,7 +8,7 @@ export { type Guard, guardLets } from './guard.ts';
 export { type AdjustLayer, adjustLayer } from './layer/adjust.ts';
 export { groupLayer } from './layer/group.ts';
 export { kindOf, layerKinds, leafKinds } from './layer/index.ts';
-export type { AnyLayer, Content, LayerKind } from './layer/kind.ts';
+export type { AnyLayer, Content, LayerKind, Place, PlaceMove } from './layer/kind.ts';
 export { type PaintLayer, paintLayer } from './layer/paint.ts';
 export { type TextLayer, textLayer } from './layer/text.ts';
 export { type WashLayer, washLayer } from './layer/wash.ts';
@@ -16,6 +16,8 @@ export type { Coat, Id, LayerBase, Mask } from './layerBase.ts';
 export {
 	allTiles,
 	eachLayer,
+	type KeptPlace,
+	layerMoved,
 	layerOf,
 	layersIn,
 	ownSurfaceOf,
@@ -23,9 +25,21 @@ export {
 	sheetOf,
 	sheetRect,
 	surfacesOfLayer,
+	surfacesOfProject,
 	surfacesOfSheet,
+	withSurfaces,
 } from './layerTree.ts';
 export { cleanNameProblem, freeName } from './names.ts';
 export { usualBleed } from './sheets.ts';
-export { type Asset, type GroupLayer, type Layer, type Model, type Project, SHEET_SIDE, type Sheet } from './types.ts';
+export {
+	type Asset,
+	type GroupLayer,
+	type Layer,
+	type Model,
+	type ModelPart,
+	type Numbers,
+	type Project,
+	SHEET_SIDE,
+	type Sheet,
+} from './types.ts';
 export { desksProblem, paletteProblem, presetProblem, projectProblem, recipeProblem } from './validate.ts';

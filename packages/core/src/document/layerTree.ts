@@ -1,7 +1,9 @@
 import type { Rect } from '../raster/index.ts';
 import { type SurfaceId, type TexelFormat, TILE } from '../surface/index.ts';
+import { kindOf } from './layer/index.ts';
+import type { PlaceMove } from './layer/kind.ts';
 import type { Id } from './layerBase.ts';
-import type { GroupLayer, Layer, Project, Sheet } from './types.ts';
+import type { GroupLayer, Layer, Numbers, Project, Sheet } from './types.ts';
 
 export const sheetOf = (project: Project, id: Id): Sheet | undefined => project.sheets.find((sheet) => sheet.id === id);
 
@@ -60,6 +62,45 @@ export const surfacesOfSheet = (sheet: Sheet): { readonly id: SurfaceId; readonl
 	...sheet.layers.flatMap(surfacesOfLayer),
 	...(sheet.selection ? [{ id: sheet.selection, format: 'mask' as const }] : []),
 ];
+
+/** A surface that is kept with a project, and how large it is. */
+export interface KeptPlace {
+	readonly id: SurfaceId;
+	readonly format: TexelFormat;
+	readonly width: number;
+	readonly height: number;
+}
+
+/** The surface that numbers lie on: 4096 bytes a tile, one tile under the other. */
+export const placeOfNumbers = ({ surface, bytes }: Numbers): KeptPlace => ({
+	id: surface,
+	format: 'mask',
+	width: TILE,
+	height: TILE * Math.ceil(bytes / (TILE * TILE)),
+});
+
+/** Every surface that is kept with a project. Those of models stand first: what is computed goes out from them. */
+export const surfacesOfProject = ({ models, sheets }: Pick<Project, 'models' | 'sheets'>): KeptPlace[] => [
+	...models.flatMap(({ layout, seams }) => [layout, seams].flatMap((each) => (each ? [placeOfNumbers(each)] : []))),
+	...sheets.flatMap((sheet) =>
+		surfacesOfSheet(sheet).map((each) => ({ ...each, width: sheet.width, height: sheet.height })),
+	),
+];
+
+/** A layer, and those within it, on surfaces of other names. */
+export const withSurfaces = (layer: Layer, name: (id: SurfaceId) => SurfaceId): Layer =>
+	({
+		...layer,
+		...('surface' in layer ? { surface: name(layer.surface) } : {}),
+		...(layer.mask ? { mask: { ...layer.mask, surface: name(layer.mask.surface) } } : {}),
+		...('layers' in layer ? { layers: layer.layers.map((each) => withSurfaces(each, name)) } : {}),
+	}) as Layer;
+
+/** A layer, and those within it, with what they say of places moved along with the surface. */
+export function layerMoved(layer: Layer, move: PlaceMove): Layer {
+	const moved = (kindOf(layer).moved?.(layer, move) ?? layer) as Layer;
+	return 'layers' in moved ? { ...moved, layers: moved.layers.map((each) => layerMoved(each, move)) } : moved;
+}
 
 /** How deep groups stand within each other. */
 export const depthOf = (layers: readonly Layer[]): number =>

@@ -53,7 +53,11 @@ const sheet = strict(
 	['selection'],
 );
 const part = strict({ name: words(0, 255), sheet: id, shown: bool });
-const model = strict({ id, name, asset, parts: list(part, 10000) });
+const numbers = strict({ surface: id, bytes: whole(1, 16_000_000) });
+const model = strict({ id, name, asset, parts: list(part, 10000), layout: orNull(numbers), seams: orNull(numbers) }, [
+	'layout',
+	'seams',
+]);
 
 const named = ($id: string, shape: Shape): Shape => ({ $id, ...shape });
 

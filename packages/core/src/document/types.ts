@@ -39,12 +39,22 @@ export interface ModelPart {
 	readonly shown: boolean;
 }
 
+/** Numbers beside the document, as the texels of a surface: so they are kept, undone and copied as pixels are. */
+export interface Numbers {
+	readonly surface: SurfaceId;
+	readonly bytes: number;
+}
+
 export interface Model {
 	readonly id: Id;
 	readonly name: string;
 	readonly asset: Asset;
 	/** In the order of the mesh's parts. */
 	readonly parts: readonly ModelPart[];
+	/** How it lies on its sheets; as its file says where there is none. */
+	readonly layout?: Numbers | null;
+	/** Edges at which it is to be cut, a byte a corner; none where it is not there. */
+	readonly seams?: Numbers | null;
 }
 
 /** The whole of what is made: plain data; pixels by reference to surfaces. */

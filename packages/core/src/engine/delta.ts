@@ -1,5 +1,5 @@
 import type { Heap } from '@eppu/kernels';
-import { type Project, surfacesOfSheet } from '../document/index.ts';
+import { type Project, surfacesOfProject } from '../document/index.ts';
 import {
 	hasTexels,
 	Kind,
@@ -76,7 +76,7 @@ export function deltaTiles(
 ): KeptTile[] {
 	const before = new Map(stroked.map((record) => [record.surface.id, record.tiles]));
 	const list: KeptTile[] = [];
-	for (const { id } of project.sheets.flatMap(surfacesOfSheet)) {
+	for (const { id } of surfacesOfProject(project)) {
 		const surface = surfaces.get(id);
 		if (!surface) continue;
 		const stateAt = (index: number): TileState => before.get(id)?.get(index) ?? tileState(surface, index);

@@ -17,6 +17,7 @@ import type { History, Step } from './history.ts';
 import type { KeptStep, StoredTile } from './keptStep.ts';
 import type { MadeKeeping } from './made.ts';
 import type { Refusal } from './refusal.ts';
+import type { CarriedSheet, Relaying } from './relaying.ts';
 import type { StrokeSpec } from './strokeSpec.ts';
 
 export type Begun =
@@ -143,6 +144,18 @@ export interface Engine extends MadeKeeping {
 	/** Mean colour of a square of `size` texels around one of the composite, or of a layer alone, as r, g, b, a. */
 	sample(sheet: Id, x: number, y: number, layer?: Id, size?: number): readonly [number, number, number, number];
 	surface(id: SurfaceId): Surface | undefined;
+	/**
+	 * Models lie on their sheets in another way, and all paint goes with the surface: one step, and a word on what became
+	 * of each sheet that it touches. `newId` names the surfaces that it makes. Throws CommandError, changing nothing,
+	 * where that cannot be.
+	 */
+	relay(
+		change: Relaying,
+		words: string,
+		newId: () => SurfaceId,
+	): { readonly dirty: Dirty; readonly report: readonly CarriedSheet[] };
+	/** After kept tiles came: models lie as those say. */
+	layAgain(): void;
 	/** What is to be kept since the last call, without a stroke that is being made. */
 	takeDelta(): Delta | null;
 	/** Takes more kept tiles in while the project is opened, before anything of it is shown or changed. */

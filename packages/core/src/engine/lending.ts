@@ -1,5 +1,6 @@
 import type { Project } from '../document/index.ts';
 import type { Pool } from '../jobs/index.ts';
+import type { LaidMesh } from '../mesh/index.ts';
 import type { Engine } from './engine.ts';
 
 /** Tiles of a loan: few enough that what is no longer wanted is soon over. */
@@ -17,12 +18,18 @@ export interface Lending {
 export function createLending(current: (open: Engine) => boolean): Lending {
 	let out = 0;
 	/** What the pool knows: of which engine, its document, and which pictures. */
-	let told: { readonly open: Engine; project: Project | null; readonly pictures: Map<string, unknown> } | null = null;
+	let told: {
+		readonly open: Engine;
+		readonly meshes: readonly LaidMesh[];
+		project: Project | null;
+		readonly pictures: Map<string, unknown>;
+	} | null = null;
 	const tellAll = (open: Engine, pool: Pool): void => {
-		if (told?.open !== open) {
+		const meshes = open.project.models.flatMap(({ id }) => open.scene(id)?.mesh ?? []);
+		if (told?.open !== open || meshes.some((mesh, i) => told?.meshes[i] !== mesh)) {
 			const scenes = open.project.models.flatMap(({ id }) => open.scene(id) ?? []);
 			pool.tell({ say: 'meshes', meshes: new Map(scenes.map(({ model, mesh }) => [model.id, mesh])) });
-			told = { open, project: null, pictures: told?.pictures ?? new Map() };
+			told = { open, meshes, project: null, pictures: told?.pictures ?? new Map() };
 		}
 		for (const [id, picture] of open.pictures.own)
 			if (told.pictures.get(id) !== picture) {

@@ -1,9 +1,11 @@
 import type { Kernels } from '@eppu/kernels';
 import { CommandError, commandKindOf, type Doing, type Id, type Project, sheetOf } from '../document/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
+import { surfaceBytes } from '../surface/index.ts';
 import { clips } from './clips.ts';
 import type { KeptTile } from './delta.ts';
 import type { Engine } from './engine.ts';
+import { layouts } from './layouts.ts';
 import { madeKeeping } from './made.ts';
 import { masks } from './masks.ts';
 import { isMemoryFull, memoryWords, ROOM_FOR_SAMPLES, roomForSheet } from './memory.ts';
@@ -91,7 +93,7 @@ export function openEngine(
 		run: roomy(
 			(command: Doing, ..._rest) =>
 				(commandKindOf(command).surfaces?.(command, workspace.project) ?? []).reduce(
-					(sum, { start, sheet }) => sum + (typeof start === 'object' ? wholeSheet(sheet) : 0),
+					(sum, { start, sheet }) => sum + (typeof start === 'object' && sheet !== null ? wholeSheet(sheet) : 0),
 					0,
 				),
 			workspace.run,
@@ -100,6 +102,11 @@ export function openEngine(
 		takeKept: workspace.takeKept,
 		whole: workspace.whole,
 		adopt: workspace.adopt,
+		layAgain: workspace.layAgain,
+		relay: roomy(
+			(..._rest) => [...surfaces.values()].reduce((sum, each) => sum + surfaceBytes(each), 0),
+			layouts(workspace).relay,
+		),
 		leftOut: workspace.leftOut,
 		get project() {
 			return workspace.project;

@@ -1,4 +1,4 @@
-import { surfacesNamed, surfacesOfSheet } from '../document/index.ts';
+import { surfacesNamed, surfacesOfProject } from '../document/index.ts';
 import { createRecord, createSurface, inflateTexels, Kind, type SurfaceId } from '../surface/index.ts';
 import { type KeptTile, keptSurface } from './delta.ts';
 import type { Engine } from './engine.ts';
@@ -38,7 +38,7 @@ export function stepKeeping(workspace: Workspace): Pick<Engine, 'packStep' | 're
 	return {
 		packStep(step) {
 			const { words, undo, redo, gesture, records } = step;
-			const named = new Set(workspace.project.sheets.flatMap(surfacesOfSheet).map(({ id }) => id));
+			const named = new Set(surfacesOfProject(workspace.project).map(({ id }) => id));
 			const gone = [...new Set(undo.flatMap(surfacesNamed))].filter((id) => !named.has(id));
 			return {
 				words,

@@ -1,5 +1,5 @@
 import type { Kernels } from '@eppu/kernels';
-import { type NeededSurface, type Project, type Sheet, surfacesOfSheet } from '../document/index.ts';
+import { type NeededSurface, type Project, type Sheet, surfacesOfProject } from '../document/index.ts';
 import {
 	clearSurface,
 	copySurface,
@@ -49,9 +49,8 @@ export function createSurfaces(kernels: Kernels, opened: Project): Surfaces {
 	const wholes = new Set<SurfaceId>();
 	const leftOut: SurfaceId[] = [];
 	let documentChanged = false;
-	for (const sheet of opened.sheets)
-		for (const { id, format } of surfacesOfSheet(sheet))
-			if (!map.has(id)) map.set(id, createSurface(id, format, sheet.width, sheet.height));
+	for (const { id, format, width, height } of surfacesOfProject(opened))
+		if (!map.has(id)) map.set(id, createSurface(id, format, width, height));
 
 	return {
 		map,

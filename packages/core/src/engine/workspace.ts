@@ -6,6 +6,7 @@ import {
 	allTiles,
 	applyCommand,
 	type Command,
+	CommandError,
 	commandKindOf,
 	type Doing,
 	eachLayer,
@@ -16,11 +17,14 @@ import {
 	type Sheet,
 	sheetOf,
 	surfacesNamed,
+	surfacesOfProject,
 	surfacesOfSheet,
 } from '../document/index.ts';
+import { layoutOfBytes } from '../layout/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
-import { createScenes, type Scene, sceneOfSheet } from '../scene/index.ts';
+import { createScenes, type Scene, type Scenes, sceneOfSheet } from '../scene/index.ts';
 import {
+	bytesOfSurface,
 	type Picture,
 	type Surface,
 	type SurfaceId,
@@ -98,6 +102,10 @@ export interface Workspace {
 	stroked: () => readonly TileRecord[];
 	/** Takes kept tiles in, as the project is opened: nothing of them is told or kept anew. */
 	takeKept(tiles: Iterable<KeptTile>): void;
+	/** After more kept tiles came: models lie as those say. */
+	layAgain(): void;
+	/** A model's scene as if it were another, to look at beforehand; whoever asks drops it. */
+	sceneAs: Scenes['as'];
 	/** Surfaces of kept tiles that did not fit, and so are not here, one for each tile. */
 	readonly leftOut: readonly SurfaceId[];
 	/** The project goes on under another id and name: no step, and nothing to be kept. */
@@ -131,14 +139,17 @@ export function createWorkspace(
 	const owned = createSurfaces(kernels, opened);
 	const surfaces = owned.map;
 	const unders = createUnders(kernels, surfaces);
-	const scenes = createScenes(kernels, meshes);
+	const scenes = createScenes(kernels, meshes, ({ layout }) => {
+		const surface = surfaces.get(layout?.surface ?? '');
+		return layout && surface ? layoutOfBytes(bytesOfSurface(heap, surface, layout.bytes)) : null;
+	});
 	let project = opened;
 	let turn = 0;
 	let selectionTurn = 0;
 	const pictures = picturesOf(kernels);
 	const means: Means = { kernels, compositor, surfaces, scenes: scenes.map, pictures, prefixes: { current: null } };
 	const derivation = createDerivation(means, surfaces);
-	const surfacesNow = (each: Project): SurfaceId[] => each.sheets.flatMap(surfacesOfSheet).map(({ id }) => id);
+	const surfacesNow = (each: Project): SurfaceId[] => surfacesOfProject(each).map(({ id }) => id);
 
 	const history = createHistory(kernels, (gone) => {
 		const live = new Set(surfacesNow(project));
@@ -158,7 +169,11 @@ export function createWorkspace(
 		const before = project;
 		const kind = commandKindOf(command);
 		const applied = applyCommand(project, command);
-		for (const each of kind.surfaces?.(command, before) ?? []) owned.begin(each, need(each.sheet));
+		for (const each of kind.surfaces?.(command, before) ?? []) {
+			if (each.sheet !== null) owned.begin(each, need(each.sheet));
+			else if (!surfaces.has(each.id))
+				throw new CommandError('What that step needs is not in memory any more. Nothing was changed.');
+		}
 		project = applied.project;
 		turn++;
 		// What comes back (undo, redo) may have been let go of where it is kept: all of it is given again.
@@ -171,6 +186,8 @@ export function createWorkspace(
 		unders.drop();
 		const { inverse, words } = applied;
 		const touched = kind.touched(command);
+		if (touched === 'everything')
+			return { inverse, words, dirty: new Map(project.sheets.map((each) => [each.id, allTiles(each)])) };
 		if (touched === 'nothing' || 'model' in touched) return { inverse, words, dirty: none };
 		const sheet = need(touched.sheet);
 		const tiles = touched.layer === undefined ? allTiles(sheet) : tilesTouched(before, sheet, touched.layer, surfaces);
@@ -221,6 +238,10 @@ export function createWorkspace(
 		stroked: () => [],
 		leftOut: owned.leftOut,
 		takeKept: owned.takeKept,
+		layAgain() {
+			if (project.models.some(({ layout }) => layout)) scenes.again(project);
+		},
+		sceneAs: scenes.as,
 		kernels,
 		compositor,
 		surfaces,

@@ -1,1 +1,1 @@
-export { type Layout, layOut, layoutOf } from './layout.ts';
+export { bytesOfLayout, type Layout, layOut, layoutOf, layoutOfBytes } from './layout.ts';

@@ -71,3 +71,17 @@ export function layOut(mesh: Mesh, { uvs }: Layout): LaidMesh {
 		parts: mesh.parts,
 	};
 }
+
+/** The bytes of a layout, as it is kept: its numbers of 32 bits, the lowest byte first. */
+export function bytesOfLayout({ uvs }: Layout): Uint8Array<ArrayBuffer> {
+	const view = new DataView(new ArrayBuffer(uvs.length * 4));
+	uvs.forEach((v, i) => void view.setFloat32(i * 4, v, true));
+	return new Uint8Array(view.buffer);
+}
+
+/** A layout from its bytes. Null where they are none: a number that is no number, or none at all. */
+export function layoutOfBytes(bytes: Uint8Array): Layout | null {
+	const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+	const uvs = Float32Array.from({ length: bytes.length >> 2 }, (_, i) => view.getFloat32(i * 4, true));
+	return uvs.every(Number.isFinite) && uvs.some((v) => v !== 0) ? { uvs } : null;
+}

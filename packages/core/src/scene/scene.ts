@@ -48,6 +48,9 @@ export interface Scene {
 	drop(): void;
 }
 
+const saysOf = ({ asset, parts, layout }: Model): string =>
+	JSON.stringify([asset.hash, parts.map((part) => part.sheet), ...(layout ? [layout.surface] : [])]);
+
 export function createScene(
 	kernels: Kernels,
 	model: Model,
@@ -96,7 +99,7 @@ export function createScene(
 
 	return {
 		model,
-		says: JSON.stringify([model.asset.hash, model.parts.map((part) => part.sheet)]),
+		says: saysOf(model),
 		mesh,
 		topology,
 		mapOf,

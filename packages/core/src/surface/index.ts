@@ -14,6 +14,7 @@ export {
 } from './edit.ts';
 export { type TexelFormat, texelBytes, texelFormats, tileBytes } from './format.ts';
 export { inflateTexels } from './inflate.ts';
+export { bytesOfSurface, surfaceOfBytes } from './numbers.ts';
 export { type Picture, pictureIntoSurface, pictureOfSurface, tileIntoPicture } from './picture.ts';
 export {
 	clearSurface,

@@ -10,6 +10,7 @@ import { layerChange } from './layerChange.ts';
 import { layerMove } from './layerMove.ts';
 import { layerRemove } from './layerRemove.ts';
 import { layersSet } from './layersSet.ts';
+import { layoutSet } from './layoutSet.ts';
 import { paletteSet } from './paletteSet.ts';
 import { partChange } from './partChange.ts';
 import { partsShow } from './partsShow.ts';
@@ -28,6 +29,7 @@ export const commandKinds = [
 	paletteSet,
 	partChange,
 	partsShow,
+	layoutSet,
 ] as const;
 
 type CommandOf<K> = K extends CommandKind<infer C> ? C : never;

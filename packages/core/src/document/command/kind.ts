@@ -23,12 +23,13 @@ export interface Applied {
 export interface NeededSurface {
 	readonly id: SurfaceId;
 	readonly format: TexelFormat;
-	readonly sheet: Id;
+	/** The sheet that it is as large as; null where it was made beside the document and is there already. */
+	readonly sheet: Id | null;
 	readonly start: 'empty' | 'white' | { readonly copyOf: SurfaceId };
 }
 
-/** What must be shown anew: nothing, all of a sheet, where one layer of it shows, or how a model lies on its sheets. */
-export type Touched = 'nothing' | { readonly sheet: Id; readonly layer?: Id } | { readonly model: Id };
+/** What must be shown anew: nothing, everything, all of a sheet, where one layer of it shows, or how a model lies on its sheets. */
+export type Touched = 'nothing' | 'everything' | { readonly sheet: Id; readonly layer?: Id } | { readonly model: Id };
 
 /** One way in which the document changes. Whoever does commands reads this and knows none by name. */
 export interface CommandKind<C extends Doing> {

@@ -51,6 +51,17 @@ export interface NoPaint {
 	readonly instead: 'mask' | 'layer';
 }
 
+/** Where a place went, and how what stands there is turned (degrees clockwise), sized, and flipped from above to below. */
+export interface Place {
+	readonly x: number;
+	readonly y: number;
+	readonly turn: number;
+	readonly scale: number;
+	readonly flipped: boolean;
+}
+/** Null where nothing of the surface lies. */
+export type PlaceMove = (x: number, y: number) => Place | null;
+
 /** One kind of layer. Whoever works with layers reads this and knows none by name. */
 export interface LayerKind<L extends AnyLayer> {
 	readonly kind: L['kind'];
@@ -69,6 +80,8 @@ export interface LayerKind<L extends AnyLayer> {
 	called?(layer: L): string | null;
 	/** Set by a fill in place of texels; null where it takes none so. */
 	filled?(layer: L, color: string): Readonly<Record<string, unknown>> | null;
+	/** The layer with what it says of places on the sheet moved along with the surface there. */
+	moved?(layer: L, move: PlaceMove): L;
 	/** Why strokes do not land on its pixels, and where they can go; null where they do. */
 	noPaint(layer: L): NoPaint | null;
 }

@@ -51,6 +51,32 @@ export const text: LayerKind<TextLayer> = {
 			},
 		};
 	},
+	moved(layer, move) {
+		const { text } = layer;
+		const to = move(text.x, text.y);
+		if (!to) return layer;
+		const along = text.along?.flatMap((_, i, all) => {
+			if (i % 2) return [];
+			const [x, y] = [all[i] as number, all[i + 1] as number];
+			const at = move(x, y);
+			return at ? [at.x, at.y] : [x, y];
+		});
+		// A flip from above to below is one from left to right, and half a turn.
+		const turned = to.flipped ? to.turn - text.turn + 180 : to.turn + text.turn;
+		return {
+			...layer,
+			text: {
+				...text,
+				x: to.x,
+				y: to.y,
+				turn: ((((turned + 180) % 360) + 360) % 360) - 180,
+				mirrored: text.mirrored !== to.flipped,
+				size: Math.min(4096, Math.max(1, text.size * to.scale)),
+				box: text.box === null ? null : text.box * to.scale,
+				along: along ?? null,
+			},
+		};
+	},
 	called: ({ text: { text: words } }) => words.replace(/\s+/g, ' ').trim().slice(0, 32).trim() || null,
 	noPaint: ({ name }) => ({
 		code: 'no-pixels',

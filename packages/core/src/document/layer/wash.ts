@@ -43,6 +43,17 @@ export const wash: LayerKind<WashLayer> = {
 			make: (rect, { picture }) => fillBlock(fill, rect, picture),
 		};
 	},
+	moved(layer, move) {
+		const { fill } = layer;
+		if (!fill) return layer;
+		if (fill.fill === 'gradient') {
+			const [from, to] = [move(...fill.from), move(...fill.to)];
+			return from && to ? { ...layer, fill: { ...fill, from: [from.x, from.y], to: [to.x, to.y] } } : layer;
+		}
+		if (fill.fill === 'pattern') return layer;
+		const at = move(fill.x, fill.y);
+		return at ? { ...layer, fill: { ...fill, x: at.x, y: at.y, turn: fill.turn } } : layer;
+	},
 	called: ({ color, fill }) =>
 		fill ? (fill.fill === 'gradient' ? 'Gradient' : 'Pattern') : `${colorWords(color)} wash`,
 	plain: ({ color, fill }) => (fill ? null : color),

@@ -1,0 +1,239 @@
+import type { Kernels } from '@eppu/kernels';
+import { eachTexelOfFace, type TexelMap } from '../atlas/index.ts';
+import type { LaidMesh } from '../mesh/index.ts';
+import {
+	createSurface,
+	Kind,
+	type Surface,
+	type SurfaceId,
+	setTileState,
+	settleTile,
+	TILE,
+	TILE_TEXELS,
+	texelBytes,
+	texelFormats,
+	tileBytes,
+	tileState,
+} from '../surface/index.ts';
+import { createSampler } from './sample.ts';
+import { type FaceWay, hasPlace, type Size, wayOfFace } from './way.ts';
+
+/** A model as it lies on a sheet: which of its faces do, and which texels they have. */
+export interface Lying {
+	readonly model: string;
+	readonly mesh: LaidMesh;
+	readonly islandOfFace: Uint32Array;
+	readonly map: TexelMap;
+}
+
+/** How what was painted on one sheet goes over to where the same faces lie now on another, or on itself. */
+export interface Passage {
+	readonly from: Size;
+	readonly to: Size;
+	/** The way of each face that lay on the one and lies on the other, by its number. */
+	readonly faces: ReadonlyMap<number, FaceWay>;
+	/** The model whose faces they are. */
+	readonly model: string;
+	readonly before: Lying;
+	readonly now: Lying;
+	/** Island + 1 of each texel of before, gutters too; 0 where none is. */
+	readonly owner: Uint32Array;
+}
+
+/** Islands of the texels of a sheet, gutters included: island + 1, 0 where there is none. */
+export function ownersOf({ map, islandOfFace }: Lying): Uint32Array {
+	const out = new Uint32Array(map.width * map.height);
+	for (let i = 0; i < out.length; i++) {
+		const face = map.faceOfTexel[i] as number;
+		if (face) out[i] = (islandOfFace[face - 1] as number) + 1;
+	}
+	for (let g = 0; g < map.gutterTexel.length; g++)
+		out[map.gutterTexel[g] as number] = out[map.gutterSource[g] as number] as number;
+	return out;
+}
+
+/** The passage of the faces for which `lay` (before) and `lies` (now) hold. */
+export function passageOf(
+	before: Lying,
+	now: Lying,
+	lay: (face: number) => boolean,
+	lies: (face: number) => boolean,
+): Passage {
+	const faces = new Map<number, FaceWay>();
+	for (let face = 0; face < now.mesh.indices.length / 3; face++) {
+		if (!lay(face) || !lies(face)) continue;
+		const way = wayOfFace(before.mesh, before.map, now.mesh, now.map, face);
+		if (way) faces.set(face, way);
+	}
+	return { from: before.map, to: now.map, model: now.model, faces, before, now, owner: ownersOf(before) };
+}
+
+/** What became of the texels that faces have now. */
+export interface Carried {
+	/** As they were, one by one. */
+	exact: number;
+	/** Of about the same size as before. */
+	kept: number;
+	/** From fewer texels than there are now. */
+	enlarged: number;
+	/** From more texels than there are now. */
+	shrunk: number;
+	/** Of faces that had no place before. */
+	bare: number;
+}
+
+/** Counts what a passage does, and with `lies` which faces had nothing before. */
+export function countOf({ faces, now, before }: Passage, lies: (face: number) => boolean): Carried {
+	const out: Carried = { exact: 0, kept: 0, enlarged: 0, shrunk: 0, bare: 0 };
+	for (let face = 0; face < now.mesh.indices.length / 3; face++) {
+		if (!lies(face)) continue;
+		let texels = 0;
+		eachTexelOfFace(
+			now.map,
+			face,
+			(_y, x0, x1) => {
+				texels += x1 - x0;
+			},
+			() => undefined,
+		);
+		const way = faces.get(face);
+		if (!way) {
+			if (!hasPlace(before.mesh, face, before.map)) out.bare += texels;
+			continue;
+		}
+		if (way.exact) out.exact += texels;
+		else if (way.area < 0.94) out.enlarged += texels;
+		else if (way.area > 1.06) out.shrunk += texels;
+		else out.kept += texels;
+	}
+	return out;
+}
+
+/** What most tiles of a surface are where they are one value: what it is where nothing is painted. */
+function groundValue(surface: Surface): number {
+	const counts = new Map<number, number>();
+	for (let i = 0; i < surface.kinds.length; i++) {
+		const { kind, data } = tileState(surface, i);
+		if (kind === Kind.uniform || kind === Kind.empty)
+			counts.set(kind === Kind.empty ? 0 : data, (counts.get(kind === Kind.empty ? 0 : data) ?? 0) + 1);
+	}
+	return [...counts].reduce((best, each) => (each[1] > best[1] ? each : best), [0, 0])[0];
+}
+
+/** How many places along a side stand for one texel that covers `step` of before. */
+const samplesFor = (step: number): number => (step > 1.25 ? Math.min(16, Math.ceil(step)) : 1);
+
+/**
+ * A new surface with what a surface of before shows, carried by the passages that go out from it. What no face covers
+ * is as the surface is where nothing is painted; `shared` says that faces of other sheets come to lie beside.
+ */
+export function carrySurface(
+	kernels: Kernels,
+	from: Surface,
+	id: SurfaceId,
+	to: Size,
+	passages: readonly Passage[],
+	shared = false,
+): Surface {
+	const { heap } = kernels;
+	const { format } = from;
+	const bytes = texelBytes(format);
+	const surface = createSurface(id, format, to.width, to.height);
+	// What comes from elsewhere too is not covered by what this one is all over.
+	const ground = shared && format === 'color' ? 0 : groundValue(from);
+	const tiles = new Map<number, Uint8Array>();
+	const out = new Float32Array(4);
+	const fresh = (): Uint8Array => {
+		const texels = new Uint8Array(tileBytes(format));
+		if (ground) texelFormats[format].fill(texels, ground);
+		return texels;
+	};
+	const put = (x: number, y: number): void => {
+		const tile = Math.floor(y / TILE) * surface.cols + Math.floor(x / TILE);
+		let texels = tiles.get(tile);
+		if (!texels) tiles.set(tile, (texels = fresh()));
+		const at = ((y % TILE) * TILE + (x % TILE)) * bytes;
+		if (format !== 'color') {
+			texels[at] = Math.round(out[0] as number);
+			return;
+		}
+		const alpha = Math.round(out[3] as number);
+		for (let k = 0; k < 3; k++) texels[at + k] = alpha ? Math.round(out[k] as number) : 0;
+		texels[at + 3] = alpha;
+	};
+	for (const { faces, before, now, owner } of passages) {
+		const sampler = createSampler(heap, from, owner);
+		const { width: w, height: h } = from;
+		for (const [face, { way, exact, step }] of faces) {
+			const [a, b, c, d, e, f] = way;
+			const island = (before.islandOfFace[face] as number) + 1;
+			const samples = samplesFor(step);
+			const sampled = (x: number, y: number): void => {
+				const [sx, sy] = [a * (x + 0.5) + b * (y + 0.5) + c, d * (x + 0.5) + e * (y + 0.5) + f];
+				const [tx, ty] = [Math.floor(sx), Math.floor(sy)];
+				const inside = tx >= 0 && ty >= 0 && tx < w && ty < h;
+				if (exact && inside) sampler.at(tx, ty, out);
+				else if (samples > 1) sampler.mean(sx, sy, a, d, b, e, samples, island, out);
+				else sampler.smooth(sx, sy, island, out);
+				put(x, y);
+			};
+			/** Whether the place that a texel continues is its island's own, gutter or not. */
+			const own = (x: number, y: number): boolean => {
+				const [tx, ty] = [Math.floor(a * (x + 0.5) + b * (y + 0.5) + c), Math.floor(d * (x + 0.5) + e * (y + 0.5) + f)];
+				return tx >= 0 && ty >= 0 && tx < w && ty < h && owner[ty * w + tx] === island;
+			};
+			if (!ground && emptyAround(before, face, sampler, from)) continue;
+			const { map } = now;
+			eachTexelOfFace(
+				map,
+				face,
+				(y, x0, x1) => {
+					for (let x = x0; x < x1; x++) if (map.faceOfTexel[y * map.width + x] === face + 1) sampled(x, y);
+				},
+				() => undefined,
+			);
+			for (let g = map.gutterOffset[face] as number; g < (map.gutterOffset[face + 1] as number); g++) {
+				const i = map.gutterTexel[g] as number;
+				const [x, y] = [i % map.width, Math.floor(i / map.width)];
+				if (own(x, y)) {
+					sampled(x, y);
+					continue;
+				}
+				// Farther out than the gutter of before reached: as the texel that it continues.
+				const source = map.gutterSource[g] as number;
+				const [ix, iy] = [source % map.width, Math.floor(source / map.width)];
+				const [sx, sy] = [a * (ix + 0.5) + b * (iy + 0.5) + c, d * (ix + 0.5) + e * (iy + 0.5) + f];
+				sampler.smooth(sx, sy, island, out);
+				put(x, y);
+			}
+		}
+	}
+	for (let tile = 0; tile < surface.kinds.length; tile++) {
+		const texels = tiles.get(tile);
+		if (!texels) {
+			setTileState(surface, tile, { kind: ground ? Kind.uniform : Kind.empty, data: ground });
+			continue;
+		}
+		const at = heap.alloc(TILE_TEXELS * bytes);
+		heap.u8.set(texels, at);
+		setTileState(surface, tile, settleTile(kernels, format, at));
+	}
+	return surface;
+}
+
+/** Whether a face, with the gutter around it, has nothing on a surface. */
+function emptyAround(
+	{ mesh, map }: Lying,
+	face: number,
+	sampler: ReturnType<typeof createSampler>,
+	{ width, height }: Size,
+): boolean {
+	let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+	for (let k = 0; k < 3; k++) {
+		const at = (mesh.indices[face * 3 + k] as number) * 2;
+		const [x, y] = [(mesh.uvs[at] as number) * width, (mesh.uvs[at + 1] as number) * height];
+		[x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y)];
+	}
+	const more = map.bleed + 3;
+	return sampler.emptyIn(x0 - more, y0 - more, x1 + more, y1 + more);
+}

@@ -1,0 +1,116 @@
+import { type Carried, carrySurface, countOf, type Lying, moveOf, type Passage, passageOf } from '../carry/index.ts';
+import {
+	eachLayer,
+	type Id,
+	layerMoved,
+	ownSurfaceOf,
+	type PlaceMove,
+	type Project,
+	type Sheet,
+	surfacesOfSheet,
+	withSurfaces,
+} from '../document/index.ts';
+import type { Scene } from '../scene/index.ts';
+import { hasTexels, type Kind, type Surface, type SurfaceId, TILE, texelAt, tileState } from '../surface/index.ts';
+import type { CarriedSheet } from './relaying.ts';
+import type { Workspace } from './workspace.ts';
+
+const lying = (scene: Scene, sheet: Sheet): Lying => ({
+	model: scene.model.id,
+	mesh: scene.mesh,
+	islandOfFace: scene.topology.islandOfFace,
+	map: scene.mapOf(sheet),
+});
+
+const onSheet =
+	({ model, partOfFace }: Scene, sheet: Id) =>
+	(face: number): boolean =>
+		model.parts[partOfFace(face)]?.sheet === sheet;
+
+/** The scenes of the models before a change, and after it: the same where a model stays as it was. */
+export interface Scenery {
+	readonly project: Project;
+	readonly before: ReadonlyMap<Id, Scene>;
+	readonly after: ReadonlyMap<Id, Scene>;
+}
+
+/** Texels of a surface that are not empty where no island is. */
+function besideIslands(workspace: Workspace, surface: Surface, owners: readonly Uint32Array[]): number {
+	const { heap } = workspace.kernels;
+	const { width, height, cols } = surface;
+	let count = 0;
+	for (let tile = 0; tile < surface.kinds.length; tile++) {
+		const { kind } = tileState(surface, tile);
+		// One value all over, as a filled sheet has it, is the ground and stays.
+		if (!hasTexels(kind as Kind)) continue;
+		const [x0, y0] = [(tile % cols) * TILE, Math.floor(tile / cols) * TILE];
+		for (let y = y0; y < Math.min(height, y0 + TILE); y++)
+			for (let x = x0; x < Math.min(width, x0 + TILE); x++)
+				if (owners.every((owner) => !owner[y * width + x]) && texelAt(heap, surface, x, y)[3] > 0) count++;
+	}
+	return count;
+}
+
+/** A sheet with all that lies on it carried from where it lay before; `add` takes the surfaces that are made. */
+export function carriedSheet(
+	workspace: Workspace,
+	sheet: Sheet,
+	{ project, before, after }: Scenery,
+	newId: () => SurfaceId,
+	add: (surface: Surface) => void,
+): { readonly sheet: Sheet; readonly report: CarriedSheet } {
+	const { kernels, surfaces } = workspace;
+	const known = new Map<Id, readonly Passage[]>();
+	const passagesFrom = (from: Sheet): readonly Passage[] => {
+		let found = known.get(from.id);
+		if (!found)
+			known.set(
+				from.id,
+				(found = [...after].flatMap(([id, now]) => {
+					const was = before.get(id) as Scene;
+					const [lay, lies] = [onSheet(was, from.id), onSheet(now, sheet.id)];
+					const passage = passageOf(lying(was, from), lying(now, sheet), lay, lies);
+					return passage.faces.size ? [passage] : [];
+				})),
+			);
+		return found;
+	};
+	const sourceOf = (surface: SurfaceId | null): Sheet | undefined =>
+		project.sheets.find((each) => surfacesOfSheet(each).some(({ id }) => id === surface));
+	const renamed = new Map<SurfaceId, SurfaceId>();
+	const renew = (id: SurfaceId): SurfaceId => {
+		const [surface, from] = [surfaces.get(id), sourceOf(id)];
+		if (!surface || !from) return id;
+		const next = renamed.get(id) ?? newId();
+		if (!renamed.has(id)) {
+			const shared = project.sheets.some((each) => each !== from && passagesFrom(each).length > 0);
+			add(carrySurface(kernels, surface, next, sheet, passagesFrom(from), shared));
+		}
+		renamed.set(id, next);
+		return next;
+	};
+	const old = project.sheets.find(({ id }) => id === sheet.id);
+	const moveOn = (from: Sheet | undefined): PlaceMove => moveOf(from ? passagesFrom(from) : []);
+	const layers = sheet.layers.map((layer) => {
+		const own = [...eachLayer([layer])].map((each) => ownSurfaceOf(each) ?? each.mask?.surface ?? null).find(Boolean);
+		return layerMoved(withSurfaces(layer, renew), moveOn(sourceOf(own ?? null) ?? old));
+	});
+	const selection = sheet.selection ? renew(sheet.selection) : sheet.selection;
+	const counts: Carried = { exact: 0, kept: 0, enlarged: 0, shrunk: 0, bare: 0 };
+	for (const from of project.sheets)
+		for (const passage of passagesFrom(from)) {
+			const of = after.get(passage.model) as Scene;
+			const found = countOf(passage, onSheet(of, sheet.id));
+			for (const key of Object.keys(counts) as (keyof Carried)[]) counts[key] += found[key];
+		}
+	const lost = [...eachLayer(old?.layers ?? [])].flatMap((layer): [string, number][] => {
+		const surface = surfaces.get(ownSurfaceOf(layer) ?? '');
+		const owners = old ? passagesFrom(old).map(({ owner }) => owner) : [];
+		const texels = surface && owners.length ? besideIslands(workspace, surface, owners) : 0;
+		return texels ? [[layer.name, texels]] : [];
+	});
+	return {
+		sheet: { ...sheet, layers, ...(selection === undefined ? {} : { selection }) },
+		report: { sheet: sheet.id, ...counts, lost },
+	};
+}
