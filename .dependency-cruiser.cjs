@@ -8,6 +8,8 @@ const rooms = [
 	'composite',
 	'mesh',
 	'layout',
+	'unwrap',
+	'arrange',
 	'atlas',
 	'report',
 	'projection',

@@ -127,7 +127,7 @@ describe('whoever does jobs may be slow, fail or die', () => {
 				async (fates, count, jobs) => {
 					const { pool, opened } = poolOf(fates, count, []);
 					const made = await Promise.all(Array.from({ length: jobs }, (_, i) => pool.do(work(i))));
-					made.forEach((each, i) => expect(each === null || each[0] === i).toBe(true));
+					made.forEach((each, i) => expect(each === null || (each as Uint8Array)[0] === i).toBe(true));
 					const deaths = fates.filter((fate) => fate === 'dies').length;
 					expect(opened() - count).toBeLessThanOrEqual(deaths);
 					if (!fates.length) expect(made.every(Boolean)).toBe(true);

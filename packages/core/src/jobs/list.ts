@@ -4,9 +4,10 @@ import type { Project } from '../document/index.ts';
 import { composite } from './composite.ts';
 import { derive } from './derive.ts';
 import type { JobHost, JobKind, Known, Word, Work } from './kind.ts';
+import { unwrap } from './unwrap.ts';
 
 /** All kinds of jobs: a new one is a line here. */
-export const jobKinds = [composite, derive] as const;
+export const jobKinds = [composite, derive, unwrap] as const;
 
 type Kinds = (typeof jobKinds)[number];
 type WorkOf<K> = K extends JobKind<infer W, infer _M> ? W : never;

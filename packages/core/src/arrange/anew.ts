@@ -1,0 +1,225 @@
+import { type LaidMesh, nextCorner } from '../mesh/index.ts';
+import { jointsOf, layFaces, markEdge, piecesOf, type UnwrapWay } from '../unwrap/index.ts';
+import { arrange, coveredArea, type Loose } from './arrange.ts';
+
+/** How pieces are put on their sheets. */
+export interface ArrangeChoice {
+	/** Texels between pieces. */
+	readonly margin: number;
+	readonly turning: 'none' | 'quarters' | 'free';
+	/** What else lies on those sheets: it is arranged along, or stays where it is. */
+	readonly others: 'along' | 'stay';
+}
+
+export const usualArrange: ArrangeChoice = { margin: 8, turning: 'free', others: 'along' };
+
+/** Faces of a model that are to lie in another way. Plain data: whoever has it can do it. */
+export interface AnewRequest {
+	readonly mesh: LaidMesh;
+	/** For each vertex the first one at its place. */
+	readonly place: Uint32Array;
+	/** How they are laid flat; null leaves their islands as they are, and only arranges them. */
+	readonly way: UnwrapWay | null;
+	readonly faces: readonly number[];
+	/** Edges that are cut, a byte a corner. */
+	readonly marks: Uint8Array;
+	/** For each part the number of its sheet, -1 none; and how much larger than others it is to be. */
+	readonly sheetOfPart: readonly number[];
+	readonly weightOfPart: readonly number[];
+	readonly sheets: readonly { readonly width: number; readonly height: number }[];
+	readonly choice: ArrangeChoice;
+}
+
+/** A layout that was asked for, and what is to be known of it. */
+export interface AnewLayout {
+	/** Per corner of every face. */
+	readonly uvs: Float32Array;
+	readonly pieces: number;
+	/** Cuts that had to be made without being asked for. */
+	readonly cuts: number;
+	/** Means by area of what was laid flat, 1 and up. */
+	readonly angleStretch: number;
+	readonly areaStretch: number;
+	/** By the number of the sheet: the share of it that is covered, and texels a unit. */
+	readonly sheets: readonly { readonly sheet: number; readonly fill: number; readonly density: number }[];
+}
+
+/** What cannot be laid out as it was asked for, in words for the artist. */
+export class LayoutError extends Error {
+	override readonly name = 'LayoutError';
+}
+
+interface Part {
+	readonly faces: readonly number[];
+	readonly uvs: Float64Array;
+}
+
+/** Area of a face in space. */
+function spaceArea({ positions, indices }: LaidMesh, face: number): number {
+	const [a, b, c] = [0, 1, 2].map((k) => (indices[face * 3 + k] as number) * 3) as [number, number, number];
+	const d = (v: number, k: number): number => (positions[v + k] as number) - (positions[a + k] as number);
+	return (
+		Math.hypot(
+			d(b, 1) * d(c, 2) - d(b, 2) * d(c, 1),
+			d(b, 2) * d(c, 0) - d(b, 0) * d(c, 2),
+			d(b, 0) * d(c, 1) - d(b, 1) * d(c, 0),
+		) / 2
+	);
+}
+
+/** Where the corners of faces lie now, texels of their sheet. */
+function texelsOf({ uvs, indices }: LaidMesh, faces: readonly number[], width: number, height: number): Float64Array {
+	const out = new Float64Array(faces.length * 6);
+	faces.forEach((face, i) => {
+		for (let k = 0; k < 3; k++) {
+			const v = (indices[face * 3 + k] as number) * 2;
+			out[i * 6 + k * 2] = (uvs[v] as number) * width;
+			out[i * 6 + k * 2 + 1] = (uvs[v + 1] as number) * height;
+		}
+	});
+	return out;
+}
+
+/** Marks every edge over which two faces do not lie together on their sheet, or belong to two parts. */
+function markApart(mesh: LaidMesh, joints: ReturnType<typeof jointsOf>, partOf: Uint16Array, marks: Uint8Array): void {
+	const { indices, uvs } = mesh;
+	const same = (a: number, b: number): boolean => {
+		const [v, w] = [(indices[a] as number) * 2, (indices[b] as number) * 2];
+		return (
+			Math.abs((uvs[v] as number) - (uvs[w] as number)) < 1e-6 &&
+			Math.abs((uvs[v + 1] as number) - (uvs[w + 1] as number)) < 1e-6
+		);
+	};
+	for (let corner = 0; corner < indices.length; corner++) {
+		const other = joints.across[corner] as number;
+		if (other < 0) continue;
+		const parts = partOf[Math.floor(corner / 3)] !== partOf[Math.floor(other / 3)];
+		if (parts || !same(corner, nextCorner(other)) || !same(nextCorner(corner), other)) markEdge(joints, marks, corner);
+	}
+}
+
+/** Islands as pieces: as they lie, in units of the model by their own area, v upwards. */
+function islandPieces(mesh: LaidMesh, groups: readonly number[][], size: { width: number; height: number }): Part[] {
+	return groups.flatMap((faces) => {
+		const texels = texelsOf(mesh, faces, size.width, size.height);
+		const [flat, space] = [coveredArea(texels), faces.reduce((sum, face) => sum + spaceArea(mesh, face), 0)];
+		if (!(flat > 0 && space > 0)) return [];
+		const scale = Math.sqrt(space / flat);
+		return [{ faces, uvs: texels.map((v, i) => (i % 2 ? -v : v) * scale) }];
+	});
+}
+
+/**
+ * Lays faces of a model out anew. What else lies on their sheets is arranged along with them or stays. Throws LayoutError,
+ * in the artist's words, where there is no room.
+ */
+export function layAnew(request: AnewRequest, tell: (share: number) => void = () => undefined): AnewLayout {
+	const { mesh, place, way, faces, sheets, sheetOfPart, weightOfPart, choice } = request;
+	const partOf = new Uint16Array(mesh.indices.length / 3);
+	mesh.parts.forEach((part, i) => partOf.fill(i, part.firstFace, part.firstFace + part.faces));
+	const joints = jointsOf(mesh, place);
+	const apart = new Uint8Array(mesh.indices.length);
+	markApart(mesh, joints, partOf, apart);
+	const sheetOf = (face: number): number => sheetOfPart[partOf[face] as number] ?? -1;
+	const marks = request.marks.slice();
+	for (let corner = 0; corner < mesh.indices.length; corner++) {
+		const other = joints.across[corner] as number;
+		if (other >= 0 && partOf[Math.floor(corner / 3)] !== partOf[Math.floor(other / 3)]) markEdge(joints, marks, corner);
+	}
+	const placed = faces.filter((face) => sheetOf(face) >= 0);
+	const laid = way ? layFaces(way, { joints, marks, faces: placed, tell: (share) => tell(share * 0.7) }) : null;
+	const uvs = new Float32Array(mesh.indices.length * 2);
+	mesh.indices.forEach((v, corner) => {
+		uvs[corner * 2] = mesh.uvs[v * 2] as number;
+		uvs[corner * 2 + 1] = mesh.uvs[v * 2 + 1] as number;
+	});
+	const chosen = new Set(placed);
+	const figures: { sheet: number; fill: number; density: number }[] = [];
+	let count = 0;
+	const used = [...new Set(placed.map(sheetOf))];
+	used.forEach((sheet, at) => {
+		const size = sheets[sheet] as { width: number; height: number };
+		const here = placed.filter((face) => sheetOf(face) === sheet);
+		const own = laid
+			? laid.pieces.filter(({ faces: list }) => sheetOf(list[0] as number) === sheet)
+			: islandPieces(mesh, piecesOf(joints, apart, here), size);
+		const rest: number[] = [];
+		for (let face = 0; face < partOf.length; face++) if (sheetOf(face) === sheet && !chosen.has(face)) rest.push(face);
+		const others = islandPieces(mesh, piecesOf(joints, apart, rest), size);
+		const along = choice.others === 'along';
+		const loose: Part[] = along ? [...own, ...others] : [...own];
+		const staying = along ? [] : others.map(({ faces: list }) => texelsOf(mesh, list, size.width, size.height));
+		const found = putAll(loose, staying, {
+			...size,
+			choice,
+			weightOf: (face) => weightOfPart[partOf[face] as number] ?? 1,
+			density: along ? null : densityOf(others, staying),
+			tell: (share) => tell((laid ? 0.7 : 0) + (laid ? 0.3 : 1) * ((at + share) / used.length)),
+		});
+		count += own.length;
+		figures.push({ sheet, fill: found.fill, density: found.density });
+		loose.forEach((piece, i) => {
+			const corners = found.pieces[i] as Float64Array;
+			piece.faces.forEach((face, f) => {
+				for (let k = 0; k < 6; k++)
+					uvs[face * 6 + k] = (corners[f * 6 + k] as number) / (k % 2 ? size.height : size.width);
+			});
+		});
+	});
+	tell(1);
+	const mean = (of: 'angleStretch' | 'areaStretch'): number => {
+		let [sum, area] = [0, 0];
+		for (const piece of laid?.pieces ?? []) {
+			const own = piece.faces.reduce((all, face) => all + (joints.areas[face] as number), 0);
+			sum += own * piece[of];
+			area += own;
+		}
+		return area > 0 ? sum / area : 1;
+	};
+	return {
+		uvs,
+		pieces: count,
+		cuts: laid?.cuts ?? 0,
+		angleStretch: mean('angleStretch'),
+		areaStretch: mean('areaStretch'),
+		sheets: figures,
+	};
+}
+
+/** Texels a unit of what stays: what comes to it is to be as fine; null where nothing does. */
+function densityOf(others: readonly Part[], staying: readonly Float64Array[]): number | null {
+	const units = others.reduce((sum, { uvs }) => sum + coveredArea(uvs), 0);
+	const texels = staying.reduce((sum, each) => sum + coveredArea(each), 0);
+	return units > 0 && texels > 0 ? Math.sqrt(texels / units) : null;
+}
+
+function putAll(
+	parts: readonly Part[],
+	placed: readonly Float64Array[],
+	{
+		width,
+		height,
+		choice,
+		weightOf,
+		density,
+		tell,
+	}: {
+		readonly width: number;
+		readonly height: number;
+		readonly choice: ArrangeChoice;
+		readonly weightOf: (face: number) => number;
+		readonly density: number | null;
+		readonly tell: (share: number) => void;
+	},
+): NonNullable<ReturnType<typeof arrange>> {
+	const loose = parts.map(({ uvs, faces }): Loose => ({ uvs, weight: weightOf(faces[0] as number) }));
+	const options = { width, height, margin: choice.margin, turning: choice.turning, placed, tell };
+	const found =
+		(density === null ? null : arrange(loose, { ...options, density })) ??
+		arrange(loose, { ...options, density: null });
+	if (!found)
+		throw new LayoutError(
+			`${parts.length} ${parts.length === 1 ? 'island does' : 'islands do'} not fit on the sheet with ${choice.margin} texels between them. Choose a smaller margin, a larger sheet, or arrange all of it anew. Nothing was changed.`,
+		);
+	return found;
+}

@@ -1,0 +1,268 @@
+import { type Cells, createCells, type Mask, placeInRow, putDown, runsOf, take } from './cells.ts';
+
+/** A piece to be placed: its faces as corners, 6 numbers a face, v upwards, in units that are the same for all. */
+export interface Loose {
+	readonly uvs: Float64Array;
+	/** How much larger than others it is to be; 1 is as they are. */
+	readonly weight: number;
+}
+
+export interface ArrangeOptions {
+	/** Size of the sheet, texels. */
+	readonly width: number;
+	readonly height: number;
+	/** Texels that are free between pieces, and half of that at the rim of the sheet. */
+	readonly margin: number;
+	/** Pieces stay as they stand, are turned by quarters, or are first set straight along their longest side. */
+	readonly turning: 'none' | 'quarters' | 'free';
+	/** Texels a unit; as large as fits where it is null. */
+	readonly density: number | null;
+	/** Faces that lie already and stay: corners in texels, v downwards. */
+	readonly placed?: readonly Float64Array[];
+	readonly tell?: (share: number) => void;
+}
+
+/** Where pieces came to lie: corners in texels of the sheet, v downwards. */
+export interface Arranged {
+	readonly pieces: readonly Float64Array[];
+	/** Texels a unit. */
+	readonly density: number;
+	/** The share of the sheet that pieces cover. */
+	readonly fill: number;
+}
+
+/** Cells along the longer side of the sheet: coarse while the size is looked for, fine at the end. */
+const [COARSE, FINE] = [192, 640] as const;
+
+interface Turned {
+	/** Corners in units, from the piece's own upper left corner, v downwards. */
+	readonly uvs: Float64Array;
+	readonly width: number;
+	readonly height: number;
+}
+
+/** A piece turned clockwise by an angle, its upper left corner at 0, 0. */
+function turnedPiece({ uvs, weight }: Loose, angle: number): Turned {
+	const out = new Float64Array(uvs.length);
+	const [cos, sin] = [Math.cos(angle) * weight, Math.sin(angle) * weight];
+	let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+	for (let i = 0; i < uvs.length; i += 2) {
+		const [u, v] = [uvs[i] as number, -(uvs[i + 1] as number)];
+		const [x, y] = [u * cos - v * sin, u * sin + v * cos];
+		out[i] = x;
+		out[i + 1] = y;
+		[x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y)];
+	}
+	for (let i = 0; i < out.length; i += 2) {
+		out[i] = (out[i] as number) - x0;
+		out[i + 1] = (out[i + 1] as number) - y0;
+	}
+	return { uvs: out, width: x1 - x0, height: y1 - y0 };
+}
+
+/** The angle, up to a quarter either way of nothing, at which the box around a piece is smallest. */
+function straightAngle(piece: Loose): number {
+	let [best, least] = [0, Infinity];
+	for (let step = -22; step <= 22; step++) {
+		const angle = (step * Math.PI) / 90;
+		const { width, height } = turnedPiece(piece, angle);
+		// What is nearly as small stays as it stands.
+		const cost = width * height * (1 + 0.0005 * Math.abs(step));
+		if (cost < least * 0.999) [best, least] = [angle, cost];
+	}
+	return best;
+}
+
+/** Area of the faces of a piece in its own units, squared. */
+export function coveredArea(uvs: Float64Array): number {
+	let sum = 0;
+	for (let i = 0; i < uvs.length; i += 6) {
+		const [ax, ay, bx, by, cx, cy] = uvs.subarray(i, i + 6) as unknown as [
+			number,
+			number,
+			number,
+			number,
+			number,
+			number,
+		];
+		sum += Math.abs((bx - ax) * (cy - ay) - (cx - ax) * (by - ay)) / 2;
+	}
+	return sum;
+}
+
+/** Free cells around the corners of a mask. */
+const edgeOf = (reach: number): number => Math.ceil(reach) + 1;
+
+/** The cells that a piece covers at a scale (cells a unit), with `reach` cells around it. */
+function maskOf({ uvs, width, height }: Turned, scale: number, reach: number): Mask {
+	const edge = edgeOf(reach);
+	const rows = runsOf(
+		uvs.map((v) => v * scale + edge),
+		Math.ceil(height * scale) + 2 * edge,
+		reach,
+	);
+	return { width: Math.ceil(width * scale) + 2 * edge, rows };
+}
+
+interface Spot {
+	readonly x: number;
+	readonly y: number;
+	readonly turn: number;
+}
+
+/** The sheet in cells, and how many of them are a texel. */
+interface Grid {
+	readonly cells: Cells;
+	readonly per: number;
+	readonly reach: number;
+}
+
+function gridOf({ width, height, margin, placed = [] }: ArrangeOptions, side: number): Grid {
+	const per = Math.min(1, side / Math.max(width, height));
+	const cells = createCells(Math.floor(width * per), Math.floor(height * per));
+	const reach = (margin * per) / 2;
+	for (const uvs of placed)
+		runsOf(
+			uvs.map((v) => v * per),
+			cells.height,
+			reach,
+		).forEach((runs, y) => void take(cells, y, runs));
+	return { cells, per, reach };
+}
+
+/** Where a piece ends highest, in whatever turn; null where it has no place. */
+function bestPlace(cells: Cells, masks: readonly Mask[]): (Spot & { readonly cost: number }) | null {
+	let best: (Spot & { readonly cost: number }) | null = null;
+	masks.forEach((mask, turn) => {
+		const bottom = cells.height - mask.rows.length;
+		if (cells.width < mask.width) return;
+		for (let y = 0; y <= bottom; y++) {
+			const cost = y + mask.rows.length;
+			if (best && cost > best.cost) break;
+			const x = placeInRow(cells, mask, y, 0);
+			if (x < 0) continue;
+			if (!best || cost < best.cost || x < best.x) best = { x, y, turn, cost };
+			break;
+		}
+	});
+	return best;
+}
+
+/** Puts all pieces down at a scale (texels a unit), in an order; or tells which one had no place. */
+function tryOrder(
+	masks: readonly (readonly Mask[])[],
+	order: readonly number[],
+	options: ArrangeOptions,
+	side: number,
+): { readonly spots: Spot[] } | { readonly stuck: number } {
+	const { cells, per, reach } = gridOf(options, side);
+	const spots: Spot[] = new Array(masks.length);
+	for (const i of order) {
+		const list = masks[i] as readonly Mask[];
+		const found = bestPlace(cells, list);
+		if (!found) return { stuck: i };
+		putDown(cells, list[found.turn] as Mask, found.x, found.y);
+		spots[i] = { x: (found.x + edgeOf(reach)) / per, y: (found.y + edgeOf(reach)) / per, turn: found.turn };
+	}
+	return { spots };
+}
+
+/** How often a piece that had no place is put down first instead. */
+const RETRIES = 5;
+
+/**
+ * Puts pieces on a sheet, as large as they fit at one density for all, with a margin between them. Pieces are put down on
+ * rows of bits, each at the place where it ends highest, in several orders; the size is found by halving.
+ */
+export function arrange(loose: readonly Loose[], options: ArrangeOptions): Arranged | null {
+	const { width, height, turning, tell = () => undefined } = options;
+	if (loose.length === 0) return { pieces: [], density: options.density ?? 1, fill: 0 };
+	const quarters = turning === 'none' ? [0] : [0, 1, 2, 3];
+	const pieces = loose.map((piece) => {
+		const start = turning === 'free' ? straightAngle(piece) : 0;
+		return quarters.map((q) => turnedPiece(piece, start + (q * Math.PI) / 2));
+	});
+	const areas = loose.map(({ uvs, weight }) => coveredArea(uvs) * weight * weight);
+	const first = (i: number): Turned => (pieces[i] as readonly Turned[])[0] as Turned;
+	const by = (key: (i: number) => number): number[] =>
+		Array.from(loose.keys()).sort((a, b) => key(b) - key(a) || a - b);
+	const orders = [
+		by((i) => Math.max(first(i).width, first(i).height)),
+		by((i) => areas[i] as number),
+		by((i) => first(i).width * first(i).height),
+		by((i) => first(i).width + first(i).height),
+	];
+	const whole = areas.reduce((sum, v) => sum + v, 0);
+	const attempt = (density: number, side: number): Spot[] | null => {
+		const { per, reach } = gridOf({ ...options, placed: [] }, side);
+		const masks = pieces.map((turns) => turns.map((turned) => maskOf(turned, density * per, reach)));
+		for (const start of orders) {
+			let order = start;
+			for (let retry = 0; retry <= RETRIES; retry++) {
+				const found = tryOrder(masks, order, options, side);
+				if ('spots' in found) return found.spots;
+				if (order[0] === found.stuck) break;
+				order = [found.stuck, ...order.filter((i) => i !== found.stuck)];
+			}
+		}
+		return null;
+	};
+	if (options.density !== null) {
+		const spots = attempt(options.density, FINE);
+		return spots && put(pieces, spots, options.density, whole, options);
+	}
+	const found = largest(attempt, whole > 0 ? Math.sqrt((width * height) / whole) : 1, tell);
+	return found && put(pieces, found.spots, found.density, whole, options);
+}
+
+/** The largest density at which all has a place, looked for by halving; `most` is what would cover all of the sheet. */
+function largest(
+	attempt: (density: number, side: number) => Spot[] | null,
+	most: number,
+	tell: (share: number) => void,
+): { readonly spots: Spot[]; readonly density: number } | null {
+	let [low, high] = [0, most];
+	for (let round = 0; round < 9; round++) {
+		const middle: number = low === 0 ? most * 0.7 ** (round + 1) : (low + high) / 2;
+		if (attempt(middle, COARSE)) low = middle;
+		else high = middle;
+		tell((round + 1) / 14);
+	}
+	let density: number = low || high / 2;
+	// The fine grid wastes less at the rims: a little larger fits there.
+	let best: Spot[] | null = null;
+	let [least, above] = [density * 0.94, density * 1.14];
+	for (let round = 0; round < 5; round++) {
+		const middle: number = round === 0 ? density : (least + above) / 2;
+		const spots = attempt(middle, FINE);
+		if (spots) {
+			best = spots;
+			density = middle;
+			least = middle;
+		} else above = middle;
+		tell((10 + round) / 14);
+	}
+	while (!best && density > most * 1e-4) {
+		density *= 0.92;
+		best = attempt(density, FINE);
+	}
+	return best && { spots: best, density };
+}
+
+function put(
+	pieces: readonly (readonly Turned[])[],
+	spots: readonly Spot[],
+	density: number,
+	whole: number,
+	{ width, height }: ArrangeOptions,
+): Arranged {
+	return {
+		pieces: pieces.map((turns, i) => {
+			const { x, y, turn } = spots[i] as Spot;
+			const { uvs } = turns[turn] as Turned;
+			return uvs.map((v, k) => v * density + (k % 2 ? y : x));
+		}),
+		density,
+		fill: (whole * density * density) / (width * height),
+	};
+}

@@ -1,0 +1,10 @@
+export {
+	type AnewLayout,
+	type AnewRequest,
+	type ArrangeChoice,
+	LayoutError,
+	layAnew,
+	usualArrange,
+} from './anew.ts';
+export { type Arranged, type ArrangeOptions, arrange, coveredArea, type Loose } from './arrange.ts';
+export { runsOf } from './cells.ts';

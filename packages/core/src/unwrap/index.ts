@@ -1,0 +1,11 @@
+export { markAutomatic } from './automatic.ts';
+export { type Chart, chartOf, isDisk } from './chart.ts';
+export { type Flat, flatten, measureFlat } from './flatten.ts';
+export { bendAt, edgeLength, type Joints, jointsOf, markEdge, piecesOf, placeOf } from './joints.ts';
+export { openUp } from './openUp.ts';
+export { overlaps } from './overlap.ts';
+export { layFlat, type Piece } from './piece.ts';
+export { clustersOf } from './segment.ts';
+export { straightened } from './straight.ts';
+export type { LaidFlat, UnwrapGround, UnwrapKind } from './way/kind.ts';
+export { layFaces, type UnwrapWay, unwrapKindOf, unwrapKinds } from './way/list.ts';

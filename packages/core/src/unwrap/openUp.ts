@@ -1,0 +1,147 @@
+import { nextCorner } from '../mesh/index.ts';
+import { chartOf, isDisk } from './chart.ts';
+import { bendAt, edgeLength, type Joints, markEdge, placeOf } from './joints.ts';
+
+/** A smallest-first queue of numbers. */
+export function createQueue(): { push(value: number, cost: number): void; pop(): number | undefined } {
+	const heap: { value: number; cost: number }[] = [];
+	return {
+		push(value, cost) {
+			let i = heap.length;
+			heap.push({ value, cost });
+			while (i > 0) {
+				const up = (i - 1) >> 1;
+				if ((heap[up] as { cost: number }).cost <= cost) break;
+				heap[i] = heap[up] as { value: number; cost: number };
+				i = up;
+			}
+			heap[i] = { value, cost };
+		},
+		pop() {
+			const first = heap[0];
+			const last = heap.pop();
+			if (!first || !last || heap.length === 0) return first?.value;
+			let i = 0;
+			for (;;) {
+				let down = i * 2 + 1;
+				if (down >= heap.length) break;
+				const [l, r] = [heap[down] as { cost: number }, heap[down + 1]];
+				if (r && r.cost < l.cost) down++;
+				if ((heap[down] as { cost: number }).cost >= last.cost) break;
+				heap[i] = heap[down] as { value: number; cost: number };
+				i = down;
+			}
+			heap[i] = last;
+			return first.value;
+		},
+	};
+}
+
+/**
+ * Marks edges of a piece until it is a disk, and says whether any were needed. A tree over its faces is grown over the
+ * edges that bend least; what it does not cross is a cut, of which all loose ends are taken back. Of a piece without a
+ * rim nothing is left of it then, and the longest way over its sharpest edges is cut.
+ * Source: tree and cotree, D. Eppstein, "Dynamic generators of topologically embedded graphs" (2003).
+ */
+export function openUp(joints: Joints, marks: Uint8Array, faces: readonly number[]): boolean {
+	if (isDisk(chartOf(joints, marks, faces))) return false;
+	const inside = new Set(faces);
+	const open = (corner: number): boolean => {
+		const other = joints.across[corner] as number;
+		return other >= 0 && !marks[corner] && inside.has(Math.floor(other / 3));
+	};
+	// Edges that a seam would be hidden in, sharp and short ones, are crossed last.
+	const usual = faces.reduce((sum, face) => sum + edgeLength(joints, face * 3), 0) / faces.length;
+	const cost = (corner: number): number =>
+		bendAt(joints, corner) / 180 + (0.3 * usual) / (usual + edgeLength(joints, corner) + 1e-30);
+	const crossed = new Set<number>();
+	const reached = new Set<number>([faces[0] as number]);
+	const queue = createQueue();
+	const push = (face: number): void => {
+		for (let k = 0; k < 3; k++) if (open(face * 3 + k)) queue.push(face * 3 + k, cost(face * 3 + k));
+	};
+	push(faces[0] as number);
+	for (let corner = queue.pop(); corner !== undefined; corner = queue.pop()) {
+		const other = joints.across[corner] as number;
+		const face = Math.floor(other / 3);
+		if (reached.has(face)) continue;
+		reached.add(face);
+		crossed.add(corner);
+		crossed.add(other);
+		push(face);
+	}
+	/** What is cut so far, one side an edge. */
+	const cut = new Set<number>();
+	for (const face of faces)
+		for (let k = 0; k < 3; k++) {
+			const corner = face * 3 + k;
+			if (open(corner) && !crossed.has(corner) && corner < (joints.across[corner] as number)) cut.add(corner);
+		}
+	const all = [...cut];
+	trimEnds(joints, marks, inside, cut);
+	if (cut.size === 0) for (const corner of longestWay(joints, all)) cut.add(corner);
+	for (const corner of cut) markEdge(joints, marks, corner);
+	return true;
+}
+
+/** Takes loose ends of a cut away that end at no rim. */
+function trimEnds(joints: Joints, marks: Uint8Array, inside: ReadonlySet<number>, cut: Set<number>): void {
+	const held = new Set<number>();
+	for (const face of inside)
+		for (let k = 0; k < 3; k++) {
+			const corner = face * 3 + k;
+			const other = joints.across[corner] as number;
+			if (other >= 0 && !marks[corner] && inside.has(Math.floor(other / 3))) continue;
+			held.add(placeOf(joints, corner));
+			held.add(placeOf(joints, nextCorner(corner)));
+		}
+	const at = new Map<number, Set<number>>();
+	const ends = (corner: number): number[] => [placeOf(joints, corner), placeOf(joints, nextCorner(corner))];
+	for (const corner of cut) for (const end of ends(corner)) at.set(end, (at.get(end) ?? new Set()).add(corner));
+	const loose = [...at.keys()];
+	for (let end = loose.pop(); end !== undefined; end = loose.pop()) {
+		const here = at.get(end) as Set<number>;
+		if (here.size !== 1 || held.has(end)) continue;
+		const [corner] = here as Iterable<number> as unknown as [number];
+		cut.delete(corner);
+		for (const other of ends(corner)) {
+			at.get(other)?.delete(corner);
+			if (other !== end) loose.push(other);
+		}
+	}
+}
+
+/** The longest way through a tree of edges. */
+function longestWay(joints: Joints, edges: readonly number[]): number[] {
+	const at = new Map<number, number[]>();
+	for (const corner of edges)
+		for (const end of [placeOf(joints, corner), placeOf(joints, nextCorner(corner))])
+			at.set(end, [...(at.get(end) ?? []), corner]);
+	const farthest = (from: number): { readonly end: number; readonly way: number[] } => {
+		const by = new Map<number, number>([[from, -1]]);
+		const long = new Map<number, number>([[from, 0]]);
+		const list = [from];
+		for (const here of list)
+			for (const corner of at.get(here) ?? []) {
+				const [a, b] = [placeOf(joints, corner), placeOf(joints, nextCorner(corner))];
+				const there = a === here ? b : a;
+				if (by.has(there)) continue;
+				by.set(there, corner);
+				long.set(there, (long.get(here) as number) + edgeLength(joints, corner));
+				list.push(there);
+			}
+		let end = from;
+		for (const [place, length] of long) if (length > (long.get(end) as number)) end = place;
+		const way: number[] = [];
+		for (let here = end; here !== from; ) {
+			const corner = by.get(here) as number;
+			way.push(corner);
+			const [a, b] = [placeOf(joints, corner), placeOf(joints, nextCorner(corner))];
+			here = a === here ? b : a;
+		}
+		return { end, way };
+	};
+	const first = edges[0];
+	if (first === undefined) return [];
+	return farthest(farthest(placeOf(joints, first)).end).way;
+}
