@@ -259,15 +259,17 @@ test('two sheets become one: each part keeps its paint', () => {
 	};
 	fill('s', 'p', [200, 40, 40, 255]);
 	fill('other', 'o', [40, 40, 200, 255]);
-	const [one, two] = engine.project.sheets as [Project['sheets'][0], Project['sheets'][0]];
-	const sheets = [{ ...one, layers: [...one.layers, ...two.layers] }];
-	const models = engine.project.models.map((model) => ({
-		...model,
-		parts: model.parts.map((part) => ({ ...part, sheet: 's' })),
-	}));
-	engine.relay({ sheets, models }, 'Merge sheets', newId);
+	const { id, name, width, height, bleed, base: ground } = engine.project.sheets[0] as Project['sheets'][0];
+	const sheets = [{ id, name, width, height, bleed, base: ground }];
+	expect(() => engine.relay({ sheets }, 'Without the other', newId)).toThrow(/lies on a sheet that would not be there/);
+	engine.relay({ sheets, parts: new Map([['m', ['s', 's']]]) }, 'Merge sheets', newId);
 	expect(engine.project.sheets).toHaveLength(1);
-	expect([...eachLayer(engine.project.sheets[0]?.layers ?? [])]).toHaveLength(2);
+	// The layers of the other come as a group of its name, shown on what came from there.
+	expect([...eachLayer(engine.project.sheets[0]?.layers ?? [])].map((each) => each.name)).toEqual([
+		'Paint',
+		'Other',
+		'Else',
+	]);
 	const { data } = engine.composite('s');
 	const scene = engine.scene('m') as NonNullable<ReturnType<Engine['scene']>>;
 	const map = scene.mapOf(engine.project.sheets[0] as never);
@@ -275,8 +277,35 @@ test('two sheets become one: each part keeps its paint', () => {
 		(face, i) => face && data[i * 4] !== (scene.partOfFace(face - 1) ? 40 : 200),
 	);
 	expect(wrong).toEqual([]);
+	// And apart again: a sheet of its own has what is painted on the part.
+	const own = { id: 'own', name: 'Own', width: SIDE, height: SIDE, bleed, base: ground };
+	engine.relay({ sheets: [...sheets, own], parts: new Map([['m', ['s', 'own']]]) }, 'Split', newId);
+	const split = engine.scene('m') as NonNullable<ReturnType<Engine['scene']>>;
+	const apart = engine.composite('own').data;
+	const upper = split.mapOf(engine.project.sheets[1] as never).faceOfTexel;
+	expect([...upper].filter((face, i) => face && apart[i * 4] !== 40)).toEqual([]);
+	expect(
+		new Set(engine.project.sheets.flatMap((each) => [...eachLayer(each.layers)].map((layer) => layer.id))).size,
+	).toBe(6);
+	engine.undo();
 	engine.undo();
 	expect(engine.project.sheets).toHaveLength(2);
+});
+
+test('a sheet that no model lies on is sized as a picture, to its very rim', () => {
+	const project = { ...projectOf(box(), 64), models: [] };
+	const engine = openEngine(kernels, project, [], new Map());
+	const data = new Uint8Array(64 * 64 * 4);
+	for (let i = 0; i < 64 * 64; i++) data.set([(i % 64) * 4, Math.floor(i / 64) * 4, 90, 255], i * 4);
+	engine.lay('s', 'p', 'color', { width: 64, height: 64, data }, 'Ramp');
+	const before = engine.composite('s').data;
+	const [sheet] = engine.project.sheets as readonly [Project['sheets'][0]];
+	engine.relay({ sheets: [{ ...sheet, width: 128, height: 128 }] }, 'Larger', newId);
+	const large = engine.composite('s').data;
+	for (let i = 0; i < large.length; i += 4) expect(large[i + 3]).toBe(255);
+	engine.relay({ sheets: [{ ...sheet, width: 64, height: 64 }] }, 'Back', newId);
+	const back = engine.composite('s').data;
+	expect(Math.max(...back.map((v, i) => Math.abs(v - (before[i] as number))))).toBeLessThanOrEqual(2);
 });
 
 test('lettering goes along: where its surface lies, turned with it, and as large', () => {

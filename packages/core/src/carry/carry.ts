@@ -1,9 +1,11 @@
 import type { Kernels } from '@eppu/kernels';
 import { eachTexelOfFace, type TexelMap } from '../atlas/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
+import { type Affine, resampled } from '../raster/index.ts';
 import {
 	createSurface,
 	Kind,
+	pictureOfSurface,
 	type Surface,
 	type SurfaceId,
 	setTileState,
@@ -125,7 +127,7 @@ const samplesFor = (step: number): number => (step > 1.25 ? Math.min(16, Math.ce
 
 /**
  * A new surface with what a surface of before shows, carried by the passages that go out from it. What no face covers
- * is as the surface is where nothing is painted; `shared` says that faces of other sheets come to lie beside.
+ * is as the surface is where nothing is painted (`usual`), empty, or as it was, as large as the surface is now (`sized`).
  */
 export function carrySurface(
 	kernels: Kernels,
@@ -133,25 +135,33 @@ export function carrySurface(
 	id: SurfaceId,
 	to: Size,
 	passages: readonly Passage[],
-	shared = false,
+	around: 'usual' | 'empty' | 'sized' = 'usual',
 ): Surface {
 	const { heap } = kernels;
 	const { format } = from;
 	const bytes = texelBytes(format);
 	const surface = createSurface(id, format, to.width, to.height);
-	// What comes from elsewhere too is not covered by what this one is all over.
-	const ground = shared && format === 'color' ? 0 : groundValue(from);
+	const ground = around === 'usual' ? groundValue(from) : 0;
+	const sized = around === 'sized' ? sizedPicture(kernels, from, to) : null;
 	const tiles = new Map<number, Uint8Array>();
 	const out = new Float32Array(4);
-	const fresh = (): Uint8Array => {
+	const fresh = (tile: number): Uint8Array => {
 		const texels = new Uint8Array(tileBytes(format));
+		if (sized) {
+			const [x0, y0] = [(tile % surface.cols) * TILE, Math.floor(tile / surface.cols) * TILE];
+			const wide = Math.min(TILE, to.width - x0) * bytes;
+			for (let y = 0; y < Math.min(TILE, to.height - y0); y++) {
+				const at = ((y0 + y) * to.width + x0) * bytes;
+				texels.set(sized.subarray(at, at + wide), y * TILE * bytes);
+			}
+		}
 		if (ground) texelFormats[format].fill(texels, ground);
 		return texels;
 	};
 	const put = (x: number, y: number): void => {
 		const tile = Math.floor(y / TILE) * surface.cols + Math.floor(x / TILE);
 		let texels = tiles.get(tile);
-		if (!texels) tiles.set(tile, (texels = fresh()));
+		if (!texels) tiles.set(tile, (texels = fresh(tile)));
 		const at = ((y % TILE) * TILE + (x % TILE)) * bytes;
 		if (format !== 'color') {
 			texels[at] = Math.round(out[0] as number);
@@ -209,7 +219,7 @@ export function carrySurface(
 		}
 	}
 	for (let tile = 0; tile < surface.kinds.length; tile++) {
-		const texels = tiles.get(tile);
+		const texels = tiles.get(tile) ?? (sized ? fresh(tile) : undefined);
 		if (!texels) {
 			setTileState(surface, tile, { kind: ground ? Kind.uniform : Kind.empty, data: ground });
 			continue;
@@ -219,6 +229,32 @@ export function carrySurface(
 		setTileState(surface, tile, settleTile(kernels, format, at));
 	}
 	return surface;
+}
+
+/** Texels around a picture that repeat its rim, so that nothing is mixed in from beside it. */
+const RIM = 4;
+
+/** All of a surface at another size. */
+function sizedPicture(kernels: Kernels, from: Surface, to: Size): Uint8Array {
+	const { data, width, height } = pictureOfSurface(kernels, from);
+	if (width === to.width && height === to.height) return data;
+	const bytes = texelBytes(from.format);
+	const [w, h] = [width + 2 * RIM, height + 2 * RIM];
+	const wide = new Uint8Array(w * h * bytes);
+	for (let y = 0; y < h; y++) {
+		const row = Math.max(0, Math.min(height - 1, y - RIM)) * width;
+		for (let x = 0; x < w; x++) {
+			const at = (row + Math.max(0, Math.min(width - 1, x - RIM))) * bytes;
+			for (let k = 0; k < bytes; k++) wide[(y * w + x) * bytes + k] = data[at + k] as number;
+		}
+	}
+	const back: Affine = [width / to.width, 0, 0, 0, height / to.height, 0];
+	return resampled(
+		{ rect: { x: -RIM, y: -RIM, width: w, height: h }, bytes, data: wide },
+		{ x: 0, y: 0, width: to.width, height: to.height },
+		back,
+		true,
+	);
 }
 
 /** Whether a face, with the gutter around it, has nothing on a surface. */

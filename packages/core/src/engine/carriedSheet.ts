@@ -56,6 +56,8 @@ export function carriedSheet(
 	workspace: Workspace,
 	sheet: Sheet,
 	{ project, before, after }: Scenery,
+	/** Models lie on it as before: what is beside their islands goes along, as large as the sheet is now. */
+	whole: boolean,
 	newId: () => SurfaceId,
 	add: (surface: Surface) => void,
 ): { readonly sheet: Sheet; readonly report: CarriedSheet } {
@@ -84,7 +86,8 @@ export function carriedSheet(
 		const next = renamed.get(id) ?? newId();
 		if (!renamed.has(id)) {
 			const shared = project.sheets.some((each) => each !== from && passagesFrom(each).length > 0);
-			add(carrySurface(kernels, surface, next, sheet, passagesFrom(from), shared));
+			const ground = whole ? 'sized' : shared && surface.format === 'color' ? 'empty' : 'usual';
+			add(carrySurface(kernels, surface, next, sheet, passagesFrom(from), ground));
 		}
 		renamed.set(id, next);
 		return next;
@@ -106,7 +109,7 @@ export function carriedSheet(
 	const lost = [...eachLayer(old?.layers ?? [])].flatMap((layer): [string, number][] => {
 		const surface = surfaces.get(ownSurfaceOf(layer) ?? '');
 		const owners = old ? passagesFrom(old).map(({ owner }) => owner) : [];
-		const texels = surface && owners.length ? besideIslands(workspace, surface, owners) : 0;
+		const texels = surface && owners.length && !whole ? besideIslands(workspace, surface, owners) : 0;
 		return texels ? [[layer.name, texels]] : [];
 	});
 	return {

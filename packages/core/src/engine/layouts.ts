@@ -1,14 +1,19 @@
-import type { Size } from '../carry/index.ts';
-import type { Id, Model } from '../document/index.ts';
+import type { Id, Model, Sheet } from '../document/index.ts';
 import { bytesOfLayout } from '../layout/index.ts';
 import type { Scene } from '../scene/index.ts';
 import { type Surface, surfaceOfBytes } from '../surface/index.ts';
 import { carriedSheet } from './carriedSheet.ts';
 import type { Engine } from './engine.ts';
+import { nextSheets, surfacesWord } from './nextSheets.ts';
 import type { CarriedSheet } from './relaying.ts';
 import type { Workspace } from './workspace.ts';
 
-const sameSize = (a: Size, b: Size): boolean => a.width === b.width && a.height === b.height;
+/** Whether paint lies elsewhere on a sheet than it did, apart from how models lie on it. */
+const isOther = (old: Sheet, sheet: Sheet): boolean =>
+	old.width !== sheet.width ||
+	old.height !== sheet.height ||
+	old.bleed !== sheet.bleed ||
+	surfacesWord(old) !== surfacesWord(sheet);
 
 /** How models lie on their sheets, and what becomes of the paint where that changes. */
 export function layouts(workspace: Workspace): Pick<Engine, 'relay'> {
@@ -18,14 +23,21 @@ export function layouts(workspace: Workspace): Pick<Engine, 'relay'> {
 		relay(change, words, newId) {
 			const { project } = workspace;
 			const made: Surface[] = [];
-			const models = (change.models ?? project.models).map((model): Model => {
+			const add = (surface: Surface): void => void made.push(surface);
+			const models = project.models.map((model): Model => {
 				const layout = change.layouts?.get(model.id);
-				if (layout === undefined) return model;
-				if (layout === null) return { ...model, layout: null };
+				const sheets = change.parts?.get(model.id);
+				const parts = sheets
+					? model.parts.map((part, i) =>
+							sheets[i] === part.sheet ? part : { ...part, sheet: sheets[i] ?? part.sheet },
+						)
+					: model.parts;
+				if (layout === undefined) return parts.some((part, i) => part !== model.parts[i]) ? { ...model, parts } : model;
+				if (layout === null) return { ...model, parts, layout: null };
 				const bytes = bytesOfLayout(layout);
 				const surface = surfaceOfBytes(kernels, newId(), bytes);
-				made.push(surface);
-				return { ...model, layout: { surface: surface.id, bytes: bytes.length } };
+				add(surface);
+				return { ...model, parts, layout: { surface: surface.id, bytes: bytes.length } };
 			});
 			const before = new Map([...scenes]);
 			const after = new Map<Id, Scene>();
@@ -39,17 +51,13 @@ export function layouts(workspace: Workspace): Pick<Engine, 'relay'> {
 			const scenery = { project, before, after };
 			try {
 				const report: CarriedSheet[] = [];
-				const sheets = (change.sheets ?? project.sheets).map((sheet) => {
+				const sheets = nextSheets(workspace, project, models, change, after, newId, add).map((sheet) => {
 					const old = project.sheets.find(({ id }) => id === sheet.id);
-					const touched =
-						!old ||
-						!sameSize(old, sheet) ||
-						sheet.layers !== old.layers ||
-						fresh.some(({ model }) =>
-							[model, before.get(model.id)?.model].some((each) => each?.parts.some((part) => part.sheet === sheet.id)),
-						);
-					if (!touched) return sheet;
-					const found = carriedSheet(workspace, sheet, scenery, newId, (surface) => void made.push(surface));
+					const laid = fresh.some(({ model }) =>
+						[model, before.get(model.id)?.model].some((each) => each?.parts.some((part) => part.sheet === sheet.id)),
+					);
+					if (old && !laid && !isOther(old, sheet)) return sheet;
+					const found = carriedSheet(workspace, sheet, scenery, !laid, newId, add);
 					report.push(found.report);
 					return found.sheet;
 				});

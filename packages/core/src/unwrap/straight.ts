@@ -6,7 +6,7 @@ import { measureFlat } from './flatten.ts';
 type Rung = readonly [left: number, right: number];
 
 /** The rungs of a chart whose faces stand one after the other, as a ribbon's do, from one end to the other; null else. */
-function rungsOf({ corners, rim }: Chart, _far: (a: number, b: number) => number): readonly Rung[] | null {
+function rungsOf({ corners, rim }: Chart): readonly Rung[] | null {
 	const faces = corners.length / 3;
 	if (faces < 4) return null;
 	const open = new Set(rim);
