@@ -1,5 +1,5 @@
 import { type Desk, eachLayer, emptyDesk, type Id } from '@eppu/core/document';
-import type { Refusal } from '@eppu/core/engine';
+import type { CarriedSheet, Refusal } from '@eppu/core/engine';
 import { framing, homeCamera } from '@eppu/core/projection';
 import { toast } from 'sonner';
 import { setDesk, setFront, toggleGuard } from './desk.ts';
@@ -62,6 +62,45 @@ function sayOpened({ restored, leftOut }: Extract<FromStudio, { say: 'opened' }>
 		);
 }
 
+/** Sheets come, go, and change their size: so do their pictures, and what draws them is made anew. */
+function followSheets({ project }: Outline): void {
+	let changed = false;
+	for (const { id, width, height } of project.sheets) {
+		const known = pictures.get(id);
+		if (known?.width === width && known.height === height) continue;
+		pictures.set(id, createSheetPicture(id, width, height));
+		changed = true;
+	}
+	for (const id of pictures.keys()) if (!project.sheets.some((sheet) => sheet.id === id)) pictures.delete(id);
+	if (changed) set({ models: [...get().models] });
+}
+
+/** Models lie otherwise: what was guarded by its number is another island now. */
+function laidAnew(models: readonly ShownModel[]): void {
+	if (get().desk.guard) setDesk({ guard: null });
+	set({ models });
+}
+
+const texels = (n: number): string => `${n.toLocaleString('en')} ${n === 1 ? 'texel' : 'texels'}`;
+
+/** Says what of the paint could not stay as it was. */
+function sayCarried(report: readonly CarriedSheet[]): void {
+	const sum = (of: 'enlarged' | 'shrunk'): number => report.reduce((all, each) => all + each[of], 0);
+	const all = report.reduce((n, { exact, kept, enlarged, shrunk }) => n + exact + kept + enlarged + shrunk, 0);
+	const lost = report.flatMap((each) => each.lost);
+	const share = (n: number): string => `${Math.max(1, Math.round((100 * n) / Math.max(1, all)))}%`;
+	const words = [
+		sum('enlarged') > all / 100 ? `${share(sum('enlarged'))} of it was made larger and is softer` : '',
+		sum('shrunk') > all / 100 ? `${share(sum('shrunk'))} was made smaller` : '',
+	].filter(Boolean);
+	if (all) toast(`The paint went along${words.length ? `: ${words.join(', ')}` : ', as it was'}.`);
+	if (lost.length)
+		toast(
+			`Beside the islands ${lost.map(([layer, n]) => `${texels(n)} of "${layer}"`).join(', ')} had no surface to go with and are gone. Undo (Ctrl+Z) brings them back.`,
+			{ duration: 15000 },
+		);
+}
+
 /** What the studio says, put where the screen looks. */
 export function fromStudio(message: FromStudio): void {
 	switch (message.say) {
@@ -87,7 +126,14 @@ export function fromStudio(message: FromStudio): void {
 		case 'not-opened':
 			return set({ outline: null, status: 'failed', failure: { text: message.text, why: message.why } });
 		case 'outline':
+			followSheets(message.outline);
 			return set({ outline: message.outline, ...arrived(message.outline) });
+		case 'models':
+			return laidAnew(message.models);
+		case 'marked':
+			return set({ marks: message.marks });
+		case 'carried':
+			return sayCarried(message.report);
 		case 'patch':
 			return pictures.get(message.sheet)?.apply(message);
 		case 'settled':

@@ -6,10 +6,12 @@ import type { MeshReport } from '@eppu/core/report';
 import type { LetterPlace } from '@eppu/core/scene';
 import { journal } from './journal.ts';
 import {
+	type FoundEdges,
 	type FromKeeper,
 	type FromStudio,
 	isChanging,
 	type Look,
+	type Proposal,
 	type Said,
 	type ToKeeper,
 	type ToStudio,
@@ -136,6 +138,8 @@ interface Answers {
 	readonly spots: readonly (SeenSpot | null)[];
 	readonly histogram: Uint32Array;
 	readonly report: MeshReport | null;
+	readonly anew: Proposal;
+	readonly edge: FoundEdges | null;
 	readonly 'letter-place': LetterPlace | null;
 }
 type Question = keyof Answers;

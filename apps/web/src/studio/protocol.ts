@@ -1,9 +1,11 @@
 /** What the interface, the studio worker and the keeper say to each other: one union each way. */
+import type { AnewLayout, ArrangeChoice } from '@eppu/core/arrange';
 import type { Hex } from '@eppu/core/color';
 import type { Command, Desk, Guard, Id, Project } from '@eppu/core/document';
 import type { DrawnShape, Edit, SelectBy } from '@eppu/core/edit';
 import type {
 	ActiveLayers,
+	CarriedSheet,
 	EditOptions,
 	KeptStep,
 	KeptTile,
@@ -11,6 +13,7 @@ import type {
 	Refusal,
 	SeenOptions,
 	Look as SeenPart,
+	SheetHead,
 	StrokeSpec,
 } from '@eppu/core/engine';
 import type { TemplateLook } from '@eppu/core/format';
@@ -19,6 +22,7 @@ import type { Affine } from '@eppu/core/raster';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
 import type { Joining, SelectionChange } from '@eppu/core/select';
 import type { Sample, Tip } from '@eppu/core/stroke';
+import type { UnwrapWay } from '@eppu/core/unwrap';
 
 /**
  * What changes the project and can be done again from its words alone: it goes into the journal as it is said, before
@@ -44,6 +48,8 @@ export const changing = [
 	'merge',
 	'flatten',
 	'cut',
+	'relay',
+	'seams',
 ] as const satisfies readonly ToStudio['say'][];
 export type Changing = Extract<ToStudio, { readonly say: (typeof changing)[number] }>;
 export const isChanging = (message: ToStudio): message is Changing =>
@@ -157,6 +163,38 @@ export type ToStudio =
 	  } & ModelSeen)
 	/** Which texels show at px of a view. */
 	| ({ readonly say: 'spots'; readonly ask: number; readonly points: readonly number[] } & ModelSeen)
+	/** How faces of a model (all where there are none named) would lie another way. */
+	| {
+			readonly say: 'anew';
+			readonly ask: number;
+			readonly model: Id;
+			readonly faces: Uint32Array | null;
+			/** Null only arranges the islands that there are. */
+			readonly way: UnwrapWay | null;
+			readonly choice: ArrangeChoice;
+			/** How much larger than others each part is to be. */
+			readonly weights: readonly number[];
+	  }
+	/** The edge at a place, the loop that it is part of, or the way to it from another. */
+	| {
+			readonly say: 'edge';
+			readonly ask: number;
+			readonly place: Pointing;
+			readonly by: 'edge' | 'loop' | 'way';
+			readonly from: number | null;
+	  }
+	/** Models lie on their sheets in another way; `seed` begins the names of what is made for it. */
+	| { readonly say: 'relay'; readonly change: RelayWords; readonly words: string; readonly seed: string }
+	/** Edges of a model are marked to be cut, or not any more; `anew` clears all others. */
+	| {
+			readonly say: 'seams';
+			readonly model: Id;
+			readonly corners: readonly number[];
+			readonly on: boolean;
+			readonly anew: boolean;
+			readonly words: string;
+			readonly seed: string;
+	  }
 	/** What a model is like on its sheets. */
 	| { readonly say: 'report'; readonly ask: number; readonly model: Id }
 	| { readonly say: 'histogram'; readonly ask: number; readonly sheet: Id; readonly layer: Id | undefined }
@@ -238,6 +276,25 @@ export interface HeldPack {
 	readonly pack: Uint8Array<ArrayBuffer>;
 }
 
+/** Another way in which models lie on their sheets, as plain data. */
+export interface RelayWords {
+	/** Places of all corners of a model; null goes back to those of its file. */
+	readonly layouts?: readonly (readonly [model: Id, uvs: Float32Array | null])[];
+	readonly parts?: readonly (readonly [model: Id, sheets: readonly Id[]])[];
+	readonly sheets?: readonly SheetHead[];
+}
+
+/** How faces would lie: what they would look like, and what is to be known of it; or why they cannot. */
+export type Proposal = { readonly layout: AnewLayout; readonly shown: ShownModel } | { readonly problem: string };
+
+/** Edges of a model, each by a corner that it begins at. */
+export interface FoundEdges {
+	readonly model: Id;
+	readonly corners: readonly number[];
+	/** Whether the one pointed at is marked. */
+	readonly marked: boolean;
+}
+
 /** What is picked at a place. */
 export type PickBy =
 	| { readonly by: 'piece'; readonly of: 'island' | 'part' | 'face' }
@@ -316,6 +373,12 @@ export type FromStudio =
 	  }
 	| { readonly say: 'not-opened'; readonly text: string; readonly why: 'gone' | 'away' | 'broken' }
 	| { readonly say: 'outline'; readonly outline: Outline }
+	/** Models lie otherwise than they did. */
+	| { readonly say: 'models'; readonly models: readonly ShownModel[] }
+	/** Edges of models that are marked to be cut: pairs of vertex indexes. */
+	| { readonly say: 'marked'; readonly marks: ReadonlyMap<Id, Uint32Array> }
+	/** What became of the paint where models came to lie otherwise. */
+	| { readonly say: 'carried'; readonly report: readonly CarriedSheet[] }
 	/** Tiles of a sheet's composite: indexes, and 16 KiB of RGBA8 for each. */
 	| { readonly say: 'patch'; readonly sheet: Id; readonly tiles: Uint32Array; readonly data: Uint8Array<ArrayBuffer> }
 	/** All tiles that were due are shown. */

@@ -1,12 +1,11 @@
 import type { Id } from '@eppu/core/document';
 import type { Engine } from '@eppu/core/engine';
-import { meshBounds } from '@eppu/core/mesh';
-import type { ShownModel } from '../studio/protocol.ts';
+import { meshBounds, nextCorner } from '@eppu/core/mesh';
+import type { Scene } from '@eppu/core/scene';
+import type { FromStudio, ShownModel } from '../studio/protocol.ts';
 
-/** What the model view needs to draw a model of an open project. */
-export function shownModel(engine: Engine, id: Id): ShownModel | null {
-	const scene = engine.scene(id);
-	if (!scene) return null;
+/** What the model view needs to draw a model of an open project, as it lies in a scene. */
+export function shownModel(engine: Engine, scene: Scene): ShownModel {
 	const { mesh, model, topology } = scene;
 	const seams = new Uint32Array(topology.seams.length * 2);
 	topology.seams.forEach(({ one }, i) => {
@@ -15,7 +14,7 @@ export function shownModel(engine: Engine, id: Id): ShownModel | null {
 	});
 	const { center, radius } = meshBounds(mesh);
 	return {
-		id,
+		id: model.id,
 		positions: mesh.positions,
 		normals: mesh.normals,
 		uvs: mesh.uvs,
@@ -31,5 +30,54 @@ export function shownModel(engine: Engine, id: Id): ShownModel | null {
 		borders: topology.borders,
 		center,
 		radius,
+	};
+}
+
+/** All models of an open project. */
+export const shownModels = (engine: Engine): ShownModel[] =>
+	engine.project.models.flatMap(({ id }) => {
+		const scene = engine.scene(id);
+		return scene ? [shownModel(engine, scene)] : [];
+	});
+
+/** The marked edges of a model, as pairs of vertex indexes. */
+function markedEdges(engine: Engine, id: Id): Uint32Array {
+	const scene = engine.scene(id);
+	const out: number[] = [];
+	if (scene?.model.seams)
+		engine.seams(id).forEach((mark, corner) => {
+			const { indices } = scene.mesh;
+			if (mark) out.push(indices[corner] as number, indices[nextCorner(corner)] as number);
+		});
+	return Uint32Array.from(out);
+}
+
+/** Tells how models lie and which of their edges are marked, where that is not what was told last. */
+export function createModelTeller(tell: (message: FromStudio) => void): {
+	/** Notes what the page knows already. */
+	known(engine: Engine): void;
+	tell(engine: Engine): void;
+} {
+	let [lying, marks]: [readonly unknown[], string] = [[], ''];
+	const lyingNow = (engine: Engine): unknown[] =>
+		engine.project.models.flatMap(({ id, parts }) => [engine.scene(id)?.mesh, ...parts.map(({ sheet }) => sheet)]);
+	const marksNow = (engine: Engine): string =>
+		engine.project.models.map(({ id, seams, layout }) => `${id} ${seams?.surface} ${layout?.surface}`).join();
+	return {
+		known(engine) {
+			lying = lyingNow(engine);
+			marks = '';
+		},
+		tell(engine) {
+			const now = lyingNow(engine);
+			if (now.length !== lying.length || now.some((each, i) => each !== lying[i])) {
+				lying = now;
+				tell({ say: 'models', models: shownModels(engine) });
+			}
+			const marked = marksNow(engine);
+			if (marked === marks) return;
+			marks = marked;
+			tell({ say: 'marked', marks: new Map(engine.project.models.map(({ id }) => [id, markedEdges(engine, id)])) });
+		},
 	};
 }

@@ -18,7 +18,7 @@ import { openPool } from './pool.ts';
 import { namesOf, picturesOfSaid } from './projectFile.ts';
 import { createPump } from './pump.ts';
 import { createSettling } from './settling.ts';
-import { shownModel } from './shownModel.ts';
+import { createModelTeller, shownModels } from './shownModel.ts';
 import { thumbnailsOf } from './thumbnails.ts';
 import { recallSteps, stepsNow } from './trail.ts';
 import { openUndoFile } from './undoFile.ts';
@@ -53,6 +53,7 @@ const pump = createPump(
 	() => pool,
 );
 let selectionShown = -1;
+const models = createModelTeller(tell);
 
 const outline = (open: Engine): Outline => ({
 	project: open.project,
@@ -72,6 +73,7 @@ function keepSoon(open: Engine, soon: number): void {
 function changed(open: Engine, dirty: Dirty, soon = KEEP_MS): void {
 	pump.add(dirty);
 	tell({ say: 'outline', outline: outline(open) });
+	models.tell(open);
 	showSelection(open);
 	settling.wake();
 	coverDue = true;
@@ -199,8 +201,8 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 		const [found, own] = [await fetchProject(id, held), await kernels];
 		if (overtaken()) return;
 		const opened = openEngine(own, found.project, [], found.meshes);
-		const models = found.project.models.flatMap((model) => shownModel(opened, model.id) ?? []);
-		tell({ say: 'coming', outline: outline(opened), desk: found.desk, models });
+		tell({ say: 'coming', outline: outline(opened), desk: found.desk, models: shownModels(opened) });
+		models.known(opened);
 		try {
 			for await (const tiles of found.tiles()) {
 				if (overtaken()) return opened.close();
@@ -215,6 +217,7 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 					...picturesNamed(opened.project),
 				].map((picture) => (picture ? fetchPicture(opened, picture) : undefined)),
 			);
+			opened.layAgain();
 			opened.renew();
 			await bringMade(opened);
 		} catch (error) {
@@ -235,6 +238,7 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 			restored: said.filter(({ message }) => message.say === 'begin').length,
 			leftOut: namesOf(opened, opened.leftOut),
 		});
+		models.tell(opened);
 		settling.reset();
 		madeTurn = -1;
 		selectionShown = -1;

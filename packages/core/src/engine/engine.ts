@@ -4,6 +4,7 @@ import type { Pictures, Returned } from '../derive/index.ts';
 import type { Command, Guard, Id, Project } from '../document/index.ts';
 import type { Clip, DrawnShape, Edit, SelectBy } from '../edit/index.ts';
 import type { CompositeWork, DeriveWork } from '../jobs/index.ts';
+import type { Layout } from '../layout/index.ts';
 import type { Sight } from '../projection/index.ts';
 import type { Affine, Rect } from '../raster/index.ts';
 import type { LetterPlace, Scene } from '../scene/index.ts';
@@ -154,6 +155,17 @@ export interface Engine extends MadeKeeping {
 		words: string,
 		newId: () => SurfaceId,
 	): { readonly dirty: Dirty; readonly report: readonly CarriedSheet[] };
+	/** Which edges of a model are marked to be cut: a byte a corner, both sides of an edge alike. */
+	seams(model: Id): Uint8Array;
+	/** Marks edges, each by a corner that it begins at, or takes their marks away; `anew` clears all others. */
+	markSeams(
+		model: Id,
+		change: { readonly corners: readonly number[]; readonly on: boolean; readonly anew?: boolean },
+		words: string,
+		newId: () => string,
+	): Dirty;
+	/** A model's scene as it would lie with another layout; whoever asks drops it. Null where the model is not here. */
+	sceneAs(model: Id, layout: Layout | null): Scene | null;
 	/** After kept tiles came: models lie as those say. */
 	layAgain(): void;
 	/** What is to be kept since the last call, without a stroke that is being made. */

@@ -1,7 +1,8 @@
-import type { Id, Model, Sheet } from '../document/index.ts';
+import { CommandError, type Id, type Model, type Sheet } from '../document/index.ts';
 import { bytesOfLayout } from '../layout/index.ts';
 import type { Scene } from '../scene/index.ts';
-import { type Surface, surfaceOfBytes } from '../surface/index.ts';
+import { bytesOfSurface, type Surface, surfaceOfBytes } from '../surface/index.ts';
+import { jointsOf, markEdge } from '../unwrap/index.ts';
 import { carriedSheet } from './carriedSheet.ts';
 import type { Engine } from './engine.ts';
 import { nextSheets, surfacesWord } from './nextSheets.ts';
@@ -16,10 +17,35 @@ const isOther = (old: Sheet, sheet: Sheet): boolean =>
 	surfacesWord(old) !== surfacesWord(sheet);
 
 /** How models lie on their sheets, and what becomes of the paint where that changes. */
-export function layouts(workspace: Workspace): Pick<Engine, 'relay'> {
-	const { kernels, scenes, addSurface, run } = workspace;
+export function layouts(workspace: Workspace): Pick<Engine, 'relay' | 'seams' | 'markSeams'> {
+	const { kernels, scenes, surfaces, addSurface, run } = workspace;
+	const seams = (model: Id): Uint8Array => {
+		const scene = scenes.get(model);
+		const corners = scene?.mesh.indices.length ?? 0;
+		const kept = scene?.model.seams;
+		const surface = surfaces.get(kept?.surface ?? '');
+		return kept && surface ? bytesOfSurface(kernels.heap, surface, corners) : new Uint8Array(corners);
+	};
 
 	return {
+		seams,
+		markSeams(model, change, words, newId) {
+			const marks = seams(model);
+			const scene = scenes.get(model);
+			if (!scene) throw new CommandError('That model is not in this project any more. Nothing was changed.');
+			const joints = jointsOf(scene.mesh, scene.topology.place);
+			if (change.anew) marks.fill(0);
+			for (const corner of change.corners) markEdge(joints, marks, corner, change.on ? 1 : 0);
+			const surface = surfaceOfBytes(kernels, newId(), marks);
+			const none = marks.every((mark) => mark === 0);
+			if (!none) addSurface(surface);
+			return run({
+				do: 'model.seams',
+				model,
+				seams: none ? null : { surface: surface.id, bytes: marks.length },
+				words,
+			});
+		},
 		relay(change, words, newId) {
 			const { project } = workspace;
 			const made: Surface[] = [];

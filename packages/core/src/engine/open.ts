@@ -57,6 +57,7 @@ export function openEngine(
 	const pixel = pixels(workspace);
 	const mask = masks(workspace);
 	const merge = merging(workspace);
+	const laying = layouts(workspace);
 	const clip = clips(workspace);
 	const selections = selecting(workspace);
 	const seen = seenEdits(workspace);
@@ -103,10 +104,13 @@ export function openEngine(
 		whole: workspace.whole,
 		adopt: workspace.adopt,
 		layAgain: workspace.layAgain,
-		relay: roomy(
-			(..._rest) => [...surfaces.values()].reduce((sum, each) => sum + surfaceBytes(each), 0),
-			layouts(workspace).relay,
-		),
+		seams: laying.seams,
+		markSeams: laying.markSeams,
+		sceneAs(id, layout) {
+			const model = workspace.project.models.find((each) => each.id === id);
+			return model && scenes.has(id) ? workspace.sceneAs(model, layout) : null;
+		},
+		relay: roomy((..._rest) => [...surfaces.values()].reduce((sum, each) => sum + surfaceBytes(each), 0), laying.relay),
 		leftOut: workspace.leftOut,
 		get project() {
 			return workspace.project;

@@ -1,5 +1,5 @@
 import type { Id, Sheet } from '../document/index.ts';
-import type { LaidMesh, Topology } from '../mesh/index.ts';
+import { type LaidMesh, nextCorner, type Topology } from '../mesh/index.ts';
 import { facesNear, type ScreenRows, shownAt, type View } from '../projection/index.ts';
 
 /** A place on the surface. */
@@ -22,6 +22,38 @@ export interface Hit {
 	readonly face: number;
 	readonly weights: readonly [number, number, number];
 }
+
+/** The corner of a face at which the edge begins that is nearest to a place. */
+function nearestEdge(
+	face: number,
+	x: number,
+	y: number,
+	placeOf: (corner: number) => readonly [number, number],
+): number {
+	let [best, least] = [face * 3, Infinity];
+	for (let corner = face * 3; corner < face * 3 + 3; corner++) {
+		const [[ax, ay], [bx, by]] = [placeOf(corner), placeOf(nextCorner(corner))];
+		const [dx, dy] = [bx - ax, by - ay];
+		const along = Math.max(0, Math.min(1, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy || 1)));
+		const far = Math.hypot(x - ax - along * dx, y - ay - along * dy);
+		if (far < least) [best, least] = [corner, far];
+	}
+	return best;
+}
+
+/** The edge of a face nearest to texel x, y of its sheet, by the corner that it begins at. */
+export const edgeLying = (mesh: LaidMesh, face: number, { width, height }: Sheet, x: number, y: number): number =>
+	nearestEdge(face, x, y, (corner) => {
+		const v = (mesh.indices[corner] as number) * 2;
+		return [(mesh.uvs[v] as number) * width, (mesh.uvs[v + 1] as number) * height];
+	});
+
+/** The edge of a seen face nearest to px x, y, by the corner that it begins at. */
+export const edgeSeen = (mesh: LaidMesh, face: number, seen: View, x: number, y: number): number =>
+	nearestEdge(face, x, y, (corner) => {
+		const v = mesh.indices[corner] as number;
+		return [(seen.X[v] as number) / (seen.W[v] as number), (seen.Y[v] as number) / (seen.W[v] as number)];
+	});
 
 /** What of a model is pointed at: from a view to the sheet, and from the sheet to a view. */
 export function pointing(mesh: LaidMesh, topology: Topology, partOf: (face: number) => number) {

@@ -15,7 +15,7 @@ import {
 	type Vec3,
 	type View,
 } from '../projection/index.ts';
-import { pointing, type Spot } from './pointing.ts';
+import { edgeLying, edgeSeen, pointing, type Spot } from './pointing.ts';
 
 /** Where a mirrored brush lands: the px of the view, null where that is behind the camera; `there` is false where the model has nothing. */
 export interface MirrorSpot {
@@ -43,6 +43,10 @@ export interface Scene {
 	mirrorsAt(sight: Sight, sets: readonly (readonly Plane[])[], x: number, y: number): MirrorSpot[];
 	/** What is seen at px x, y. */
 	spotAt(sheets: readonly Sheet[], sight: Sight, x: number, y: number): Spot | null;
+	/** The corner at which the edge begins that is nearest to px x, y of a view, on the face that is seen there; -1 beside the model. */
+	edgeAt(sight: Sight, x: number, y: number): number;
+	/** The same at texel x, y of a sheet. */
+	edgeOn(sheet: Sheet, x: number, y: number): number;
 	/** What lies at texel x, y of a sheet. */
 	spotOn(sheet: Sheet, sight: Sight | null, x: number, y: number): Spot | null;
 	drop(): void;
@@ -51,6 +55,7 @@ export interface Scene {
 const saysOf = ({ asset, parts, layout }: Model): string =>
 	JSON.stringify([asset.hash, parts.map((part) => part.sheet), ...(layout ? [layout.surface] : [])]);
 
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: one method after the other over what is remembered of one model.
 export function createScene(
 	kernels: Kernels,
 	model: Model,
@@ -151,6 +156,15 @@ export function createScene(
 		spotOn(sheet, sight, x, y) {
 			const face = faceAt(mapOf(sheet), x, y);
 			return face < 0 ? null : spot(face, sheet, x, y, sight && viewOf(sight));
+		},
+		edgeAt(sight, x, y) {
+			const seen = viewOf(sight);
+			const found = hit(seen, x, y);
+			return found ? edgeSeen(mesh, found.face, seen, x, y) : -1;
+		},
+		edgeOn(sheet, x, y) {
+			const face = faceAt(mapOf(sheet), x, y);
+			return face < 0 ? -1 : edgeLying(mesh, face, sheet, x, y);
 		},
 		drop: dropAll,
 	};

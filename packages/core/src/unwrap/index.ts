@@ -1,5 +1,6 @@
 export { markAutomatic } from './automatic.ts';
 export { type Chart, chartOf, isDisk } from './chart.ts';
+export { loopOf, wayBetween } from './edges.ts';
 export { type Flat, flatten, measureFlat } from './flatten.ts';
 export { bendAt, edgeLength, type Joints, jointsOf, markEdge, piecesOf, placeOf } from './joints.ts';
 export { openUp } from './openUp.ts';

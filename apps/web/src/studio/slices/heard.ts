@@ -17,6 +17,8 @@ export interface Heard {
 	readonly computing: { readonly left: number; readonly all: number; readonly halted: boolean } | null;
 	/** Small pictures of the steps of the recipe that is open. */
 	readonly steps: { readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] } | null;
+	/** Edges of models that are marked to be cut: pairs of vertex indexes. */
+	readonly marks: ReadonlyMap<Id, Uint32Array>;
 	/** Layers that were asked for and are not in the outline yet. */
 	readonly coming: ReadonlySet<Id>;
 }
@@ -30,5 +32,6 @@ export const heard: Heard = {
 	selections: new Map(),
 	computing: null,
 	steps: null,
+	marks: new Map(),
 	coming: new Set(),
 };

@@ -11,6 +11,7 @@ import { layerMove } from './layerMove.ts';
 import { layerRemove } from './layerRemove.ts';
 import { layersSet } from './layersSet.ts';
 import { layoutSet } from './layoutSet.ts';
+import { modelSeams } from './modelSeams.ts';
 import { paletteSet } from './paletteSet.ts';
 import { partChange } from './partChange.ts';
 import { partsShow } from './partsShow.ts';
@@ -30,6 +31,7 @@ export const commandKinds = [
 	partChange,
 	partsShow,
 	layoutSet,
+	modelSeams,
 ] as const;
 
 type CommandOf<K> = K extends CommandKind<infer C> ? C : never;

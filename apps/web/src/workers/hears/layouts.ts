@@ -1,0 +1,104 @@
+/** How models lie on their sheets. */
+import { LayoutError, layAnew } from '@eppu/core/arrange';
+import type { UnwrapWork } from '@eppu/core/jobs';
+import { jointsOf, loopOf, wayBetween } from '@eppu/core/unwrap';
+import type { Proposal, ToStudio } from '../../studio/protocol.ts';
+import { shownModel } from '../shownModel.ts';
+import type { Ears, Studio } from './ear.ts';
+
+/** Names that begin with what the page said, so that the same words make the same names when they are said again. */
+const namesFrom = (seed: string): (() => string) => {
+	let n = 0;
+	return () => `${seed}-${n++}`;
+};
+
+/** How faces would lie; the pool works it out where there is one. */
+async function propose(at: Studio, message: Extract<ToStudio, { say: 'anew' }>): Promise<Proposal> {
+	const { engine, pool } = at;
+	const scene = engine.scene(message.model);
+	if (!scene) return { problem: 'That model is not in this project any more.' };
+	const { mesh, topology, model } = scene;
+	const { sheets } = engine.project;
+	const work: UnwrapWork = {
+		job: 'unwrap',
+		mesh,
+		place: topology.place,
+		way: message.way,
+		faces: message.faces ? [...message.faces] : Array.from({ length: mesh.indices.length / 3 }, (_, face) => face),
+		marks: engine.seams(message.model),
+		sheetOfPart: model.parts.map(({ sheet }) => sheets.findIndex(({ id }) => id === sheet)),
+		weightOfPart: message.weights,
+		sheets: sheets.map(({ width, height }) => ({ width, height })),
+		choice: message.choice,
+	};
+	const made = (await pool?.do(work, 2)) ?? { layout: layAnew(work) };
+	if ('problem' in made) return made;
+	if (!at.current() || engine.scene(message.model)?.mesh !== mesh)
+		return { problem: 'The model was laid out otherwise meanwhile.' };
+	const laid = engine.sceneAs(message.model, made.layout);
+	if (!laid) return { problem: 'That model is not in this project any more.' };
+	const shown = shownModel(engine, laid);
+	laid.drop();
+	return { layout: made.layout, shown };
+}
+
+export const layouts: Ears<'anew' | 'edge' | 'relay' | 'seams'> = {
+	anew: {
+		hear(at, message) {
+			void propose(at, message)
+				.catch((error): Proposal => {
+					if (error instanceof LayoutError) return { problem: error.message };
+					console.error(error);
+					return { problem: 'That could not be laid out. Choose another way, or fewer faces.' };
+				})
+				.then((answer) => at.tell({ say: 'told', ask: message.ask, answer }));
+		},
+	},
+	edge: {
+		hear(at, { ask, place, by, from }) {
+			const { engine } = at;
+			const model =
+				place.on === 'model'
+					? place.model
+					: engine.project.models.find(({ parts }) => parts.some((part) => part.sheet === place.sheet))?.id;
+			const scene = engine.scene(model ?? '');
+			const sheet = place.on === 'sheet' && engine.project.sheets.find(({ id }) => id === place.sheet);
+			const corner =
+				place.on === 'model'
+					? scene?.edgeAt(place.sight, place.x, place.y)
+					: sheet && scene?.edgeOn(sheet, place.x, place.y);
+			if (!scene || model === undefined || typeof corner !== 'number' || corner < 0)
+				return at.tell({ say: 'told', ask, answer: null });
+			const joints = by === 'edge' ? null : jointsOf(scene.mesh, scene.topology.place);
+			const corners = !joints
+				? [corner]
+				: by === 'loop'
+					? loopOf(joints, corner)
+					: wayBetween(joints, from ?? corner, corner);
+			const marked = engine.seams(model)[corner] === 1;
+			return at.tell({ say: 'told', ask, answer: { model, corners, marked } });
+		},
+	},
+	relay: {
+		endsStroke: true,
+		hear(at, { change: { layouts, parts, sheets }, words, seed }) {
+			const { dirty, report } = at.engine.relay(
+				{
+					...(layouts ? { layouts: new Map(layouts.map(([model, uvs]) => [model, uvs && { uvs }])) } : {}),
+					...(parts ? { parts: new Map(parts) } : {}),
+					...(sheets ? { sheets } : {}),
+				},
+				words,
+				namesFrom(seed),
+			);
+			at.changed(dirty, 60);
+			at.tell({ say: 'carried', report });
+		},
+	},
+	seams: {
+		endsStroke: true,
+		hear(at, { model, corners, on, anew, words, seed }) {
+			at.changed(at.engine.markSeams(model, { corners, on, anew }, words, namesFrom(seed)), 60);
+		},
+	},
+};
