@@ -5,6 +5,7 @@ export { dabRecords, pictureRecords, pictureTip, roundTip, stampFlat, stampInk }
 export { blurRegion, mapColors, mapTable } from "./filter";
 export { curveCoverage, gateCoverage, layColor, layInk, layMask, mixColor, wipeColor } from "./lay";
 export { smearDab } from "./smear";
+export { carryColor, carryMask } from "./carry";
 export { clouds } from "./noise";
 export { brushed, dripped, scratched, speckle } from "./chance";
 export { alongSurface, bandField, edgeSquares, placeCells, placeSome, putCells, rampCells, takeCells, wantedCells } from "./ground";

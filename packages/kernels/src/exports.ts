@@ -231,4 +231,38 @@ export interface KernelExports {
 		outHeight: number,
 	): void;
 	hashBytes(at: Ptr, bytes: number, seed: number, out: Ptr): void;
+	carryColor(
+		from: Ptr,
+		deep: Ptr,
+		width: number,
+		height: number,
+		island: number,
+		x: number,
+		y: number,
+		dx: number,
+		dy: number,
+		ex: number,
+		ey: number,
+		samples: number,
+		count: number,
+		out: Ptr,
+		missed: Ptr,
+	): number;
+	carryMask(
+		from: Ptr,
+		deep: Ptr,
+		width: number,
+		height: number,
+		island: number,
+		x: number,
+		y: number,
+		dx: number,
+		dy: number,
+		ex: number,
+		ey: number,
+		samples: number,
+		count: number,
+		out: Ptr,
+		missed: Ptr,
+	): number;
 }

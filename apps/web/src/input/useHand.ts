@@ -43,6 +43,9 @@ const clamp = (v: number, a: number, b: number): number => Math.min(b, Math.max(
 /** Straight strokes turn in steps of this many degrees while Ctrl is held too. */
 const ANGLE_STEP = 15;
 
+/** A press that moves less is a click. */
+const STILL_PX = 4;
+
 /** Where the last stroke of each view ended: a Shift-click goes on from there in a straight line. */
 const lastEnd = new Map<string, Place>();
 
@@ -79,6 +82,8 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 	const last = useRef({ x: 0, y: 0 });
 	const press = useRef<Place>({ x: 0, y: 0 });
 	const moved = useRef(false);
+	const travelled = useRef(0);
+	const clicked = useRef({ time: 0, x: 0, y: 0, count: 0 });
 	const pointed = useRef(0);
 	const stamped = useRef(0);
 
@@ -98,6 +103,13 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 			pointed.current = 0;
 			tell({ say: 'point', place: view.pointing(x, y) });
 		});
+	};
+	/** How often it was clicked here, one click after the other. */
+	const countClick = ({ timeStamp, clientX, clientY }: PointerEvent): number => {
+		const { time, x, y, count } = clicked.current;
+		const again = timeStamp - time < 450 && Math.hypot(clientX - x, clientY - y) < 6;
+		clicked.current = { time: timeStamp, x: clientX, y: clientY, count: again ? count + 1 : 1 };
+		return clicked.current.count;
 	};
 	const sampleColor = (event: PointerEvent): void => {
 		const { x, y } = view.toSpace(event.clientX, event.clientY);
@@ -135,6 +147,7 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 		event.currentTarget.setPointerCapture(event.pointerId);
 		last.current = { x: event.clientX, y: event.clientY };
 		moved.current = false;
+		travelled.current = 0;
 		rememberPress(event.clientX, event.clientY);
 		if (state.refusal) useStudio.setState({ refusal: null });
 		const at = view.toSpace(event.clientX, event.clientY);
@@ -176,7 +189,8 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 		const [dx, dy] = [event.clientX - x, event.clientY - y];
 		if (doing.current !== null) {
 			last.current = { x: event.clientX, y: event.clientY };
-			if (Math.abs(dx) + Math.abs(dy) > 0) moved.current = true;
+			travelled.current += Math.abs(dx) + Math.abs(dy);
+			if (travelled.current > 0) moved.current = true;
 		}
 		const { desk } = useStudio.getState();
 		if (doing.current === 'pan') view.pan(dx, dy);
@@ -231,6 +245,10 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 				tell({ say: 'end' });
 				lastEnd.set(name, to);
 			}
+		} else if ((was === 'turn' || was === 'pan') && event.button === 0 && travelled.current < STILL_PX) {
+			const pointing = view.pointing(at.x, at.y);
+			const { shading } = useStudio.getState();
+			if (pointing) shading?.press({ pointing, shiftKey: event.shiftKey, count: countClick(event) });
 		} else if (was === 'stamp') {
 			if (stamped.current) {
 				cancelAnimationFrame(stamped.current);

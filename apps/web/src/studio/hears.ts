@@ -133,6 +133,7 @@ export function fromStudio(message: FromStudio): void {
 		case 'marked':
 			return set({ marks: message.marks });
 		case 'carried':
+			set({ relaying: false });
 			return sayCarried(message.report);
 		case 'patch':
 			return pictures.get(message.sheet)?.apply(message);
@@ -189,7 +190,7 @@ export function fromStudio(message: FromStudio): void {
 		case 'png':
 			return answered(message.ask, message);
 		case 'failed':
-			set({ coming: new Set() });
+			set({ coming: new Set(), relaying: false });
 			toast(message.text);
 	}
 }

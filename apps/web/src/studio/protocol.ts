@@ -189,7 +189,8 @@ export type ToStudio =
 	| {
 			readonly say: 'seams';
 			readonly model: Id;
-			readonly corners: readonly number[];
+			/** Each by a corner that it begins at; or the borders of the islands, or the edges that bend sharply. */
+			readonly corners: readonly number[] | 'borders' | 'sharp';
 			readonly on: boolean;
 			readonly anew: boolean;
 			readonly words: string;
@@ -375,7 +376,7 @@ export type FromStudio =
 	| { readonly say: 'outline'; readonly outline: Outline }
 	/** Models lie otherwise than they did. */
 	| { readonly say: 'models'; readonly models: readonly ShownModel[] }
-	/** Edges of models that are marked to be cut: pairs of vertex indexes. */
+	/** Edges of models that are marked to be cut, each by a corner that it begins at. */
 	| { readonly say: 'marked'; readonly marks: ReadonlyMap<Id, Uint32Array> }
 	/** What became of the paint where models came to lie otherwise. */
 	| { readonly say: 'carried'; readonly report: readonly CarriedSheet[] }

@@ -14,7 +14,7 @@ export function FieldDials<T extends object>({
 	readonly dials: readonly DialOf[];
 	readonly onChange: (next: T) => void;
 }) {
-	return dials.map(({ of: field, label, least, most, usual, unit = '', ratio = false, percent, whole }) => {
+	return dials.map(({ of: field, label, least, most, usual, unit = '', ratio = false, percent, whole, hint }) => {
 		const value = (of as Fields)[field] as number;
 		return (
 			<Dial
@@ -26,6 +26,7 @@ export function FieldDials<T extends object>({
 				most={most}
 				ratio={ratio}
 				{...(percent === undefined ? {} : { percent })}
+				{...(hint === undefined ? {} : { hint })}
 				value={value}
 				usual={usual ?? value}
 				onChange={(next) => onChange({ ...of, [field]: whole ? Math.round(next) : next })}

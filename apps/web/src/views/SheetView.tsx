@@ -18,7 +18,16 @@ import { DrawnOverlay } from './DrawnOverlay.tsx';
 import { LineMark, type LineMarkHandle } from './LineMark.tsx';
 import { MoveBox } from './MoveBox.tsx';
 import { StencilOverlay } from './StencilOverlay.tsx';
-import { boxOfTiles, dimmedOf, drawSheet, type SheetLook, shadedOf, type TexelBox, templateOf } from './sheetScene.ts';
+import {
+	boxOfTiles,
+	dimmedOf,
+	drawSheet,
+	markedOf,
+	type SheetLook,
+	shadedOf,
+	type TexelBox,
+	templateOf,
+} from './sheetScene.ts';
 import { Toggles } from './Toggles.tsx';
 import { useSize } from './useSize.ts';
 import { SheetMirrorMenu } from './ViewMenus.tsx';
@@ -73,12 +82,16 @@ export function SheetView() {
 		[kept, sheet?.width, sheet?.height, width, height],
 	);
 	const template = useMemo(() => (sheet ? templateOf(sheet, models) : null), [sheet?.id, sheet?.width, models]);
+	const shading = useStudio((state) => state.shading);
+	const marked = useMemo(
+		() => (sheet && shading?.marks ? markedOf(sheet, models, shading) : null),
+		[sheet, models, shading?.marks],
+	);
 	const picture = sheet ? pictures.get(sheet.id) : undefined;
 	const ratio = Math.min(2, devicePixelRatio);
 	const guard = useStudio((state) => state.desk.guard);
 	const mirror = useStudio((state) => state.desk.mirror);
 	const stencil = useStencil(useStudio((state) => state.desk.stencil.picture));
-	const shading = useStudio((state) => state.shading);
 	const shaded = useMemo(() => (sheet && shading ? shadedOf(sheet, models, shading) : null), [sheet, models, shading]);
 	const line = useRef<LineMarkHandle>(null);
 	const images = [useRef<BrushMarkHandle>(null), useRef<BrushMarkHandle>(null), useRef<BrushMarkHandle>(null)];
@@ -96,6 +109,7 @@ export function SheetView() {
 		template: show.template && !hidden ? template : null,
 		dimmed: hidden || shading ? null : dimmed,
 		shaded: hidden ? null : shaded,
+		marked: hidden ? null : marked,
 		guide: hidden || !show.template ? null : guide,
 		surround: getComputedStyle(document.documentElement).getPropertyValue('--view'),
 	};

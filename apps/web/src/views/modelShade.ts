@@ -1,3 +1,4 @@
+import { nextCorner } from '@eppu/core/mesh';
 import {
 	BufferAttribute,
 	BufferGeometry,
@@ -93,6 +94,31 @@ export function createModelShade(
 				const lines = new LineSegments(edges, new LineBasicMaterial({ color, depthTest: false }));
 				lines.renderOrder = 3;
 				shown.add(lines);
+			}
+			if (model && shading?.marks?.length) {
+				const places = new Float32Array(shading.marks.length * 6);
+				const from = placesOf(model);
+				shading.marks.forEach((corner, i) => {
+					for (const [end, each] of [corner, nextCorner(corner)].entries()) {
+						const v = model.indices[each] as number;
+						places.set(from.subarray(v * 3, v * 3 + 3), i * 6 + end * 3);
+					}
+				});
+				const geometry = new BufferGeometry();
+				geometry.setAttribute('position', new BufferAttribute(places, 3));
+				// Twice: strong where it is seen, faint through the model.
+				for (const [depthTest, opacity] of [
+					[true, 1],
+					[false, 0.3],
+				] as const) {
+					const color = new Color(0xa92c45).convertLinearToSRGB();
+					const lines = new LineSegments(
+						geometry,
+						new LineBasicMaterial({ color, depthTest, transparent: true, opacity }),
+					);
+					lines.renderOrder = 4;
+					shown.add(lines);
+				}
 			}
 			later();
 		},

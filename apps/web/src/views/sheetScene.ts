@@ -100,6 +100,20 @@ export function shadedOf(
 	];
 }
 
+/** The edges on a sheet that are marked to be cut: both sides of each. */
+export function markedOf(sheet: Sheet, models: readonly ShownModel[], { model: id, marks }: Shading): Path2D {
+	const path = new Path2D();
+	const model = models.find((each) => each.id === id);
+	for (const corner of (model && marks) || []) {
+		const { indices, uvs, parts, partOfFace } = model as ShownModel;
+		if (parts[partOfFace[Math.floor(corner / 3)] as number]?.sheet !== sheet.id) continue;
+		const [a, b] = [indices[corner] as number, indices[nextCorner(corner)] as number];
+		path.moveTo((uvs[a * 2] as number) * sheet.width, (uvs[a * 2 + 1] as number) * sheet.height);
+		path.lineTo((uvs[b * 2] as number) * sheet.width, (uvs[b * 2 + 1] as number) * sheet.height);
+	}
+	return path;
+}
+
 export interface SheetLook {
 	readonly place: SheetPlace;
 	/** Css px, and device px per css px. */
@@ -111,6 +125,8 @@ export interface SheetLook {
 	readonly dimmed: Path2D | null;
 	/** Colours of faces, in texels. */
 	readonly shaded: readonly ShadedFaces[] | null;
+	/** Edges that are marked to be cut, in texels. */
+	readonly marked: Path2D | null;
 	readonly guide: CanvasImageSource | null;
 	readonly surround: string;
 }
@@ -205,6 +221,11 @@ export function drawSheet(
 		}
 		line(look.template.borders, 'rgb(20 18 15 / 0.6)', 2.8);
 		line(look.template.borders, 'rgb(255 255 255 / 0.9)', 1.1);
+	}
+	if (look.marked) {
+		context.strokeStyle = '#a92c45';
+		context.lineWidth = 2.6 / place.zoom;
+		context.stroke(look.marked);
 	}
 	context.restore();
 }

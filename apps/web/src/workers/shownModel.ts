@@ -1,6 +1,6 @@
 import type { Id } from '@eppu/core/document';
 import type { Engine } from '@eppu/core/engine';
-import { meshBounds, nextCorner } from '@eppu/core/mesh';
+import { meshBounds } from '@eppu/core/mesh';
 import type { Scene } from '@eppu/core/scene';
 import type { FromStudio, ShownModel } from '../studio/protocol.ts';
 
@@ -40,14 +40,12 @@ export const shownModels = (engine: Engine): ShownModel[] =>
 		return scene ? [shownModel(engine, scene)] : [];
 	});
 
-/** The marked edges of a model, as pairs of vertex indexes. */
+/** The marked edges of a model, each by a corner that it begins at. */
 function markedEdges(engine: Engine, id: Id): Uint32Array {
-	const scene = engine.scene(id);
 	const out: number[] = [];
-	if (scene?.model.seams)
+	if (engine.scene(id)?.model.seams)
 		engine.seams(id).forEach((mark, corner) => {
-			const { indices } = scene.mesh;
-			if (mark) out.push(indices[corner] as number, indices[nextCorner(corner)] as number);
+			if (mark) out.push(corner);
 		});
 	return Uint32Array.from(out);
 }
@@ -62,7 +60,7 @@ export function createModelTeller(tell: (message: FromStudio) => void): {
 	const lyingNow = (engine: Engine): unknown[] =>
 		engine.project.models.flatMap(({ id, parts }) => [engine.scene(id)?.mesh, ...parts.map(({ sheet }) => sheet)]);
 	const marksNow = (engine: Engine): string =>
-		engine.project.models.map(({ id, seams, layout }) => `${id} ${seams?.surface} ${layout?.surface}`).join();
+		engine.project.models.map(({ id, seams }) => `${id} ${seams?.surface}`).join();
 	return {
 		known(engine) {
 			lying = lyingNow(engine);

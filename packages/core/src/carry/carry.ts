@@ -1,6 +1,5 @@
 import type { Kernels } from '@eppu/kernels';
-import { eachTexelOfFace, type TexelMap } from '../atlas/index.ts';
-import type { LaidMesh } from '../mesh/index.ts';
+import { eachTexelOfFace } from '../atlas/index.ts';
 import { type Affine, resampled } from '../raster/index.ts';
 import {
 	createSurface,
@@ -17,16 +16,10 @@ import {
 	tileBytes,
 	tileState,
 } from '../surface/index.ts';
+import { type Lying, type Owners, ownersOf } from './owners.ts';
+import { createRuns } from './runs.ts';
 import { createSampler } from './sample.ts';
 import { type FaceWay, hasPlace, type Size, wayOfFace } from './way.ts';
-
-/** A model as it lies on a sheet: which of its faces do, and which texels they have. */
-export interface Lying {
-	readonly model: string;
-	readonly mesh: LaidMesh;
-	readonly islandOfFace: Uint32Array;
-	readonly map: TexelMap;
-}
 
 /** How what was painted on one sheet goes over to where the same faces lie now on another, or on itself. */
 export interface Passage {
@@ -38,20 +31,8 @@ export interface Passage {
 	readonly model: string;
 	readonly before: Lying;
 	readonly now: Lying;
-	/** Island + 1 of each texel of before, gutters too; 0 where none is. */
-	readonly owner: Uint32Array;
-}
-
-/** Islands of the texels of a sheet, gutters included: island + 1, 0 where there is none. */
-export function ownersOf({ map, islandOfFace }: Lying): Uint32Array {
-	const out = new Uint32Array(map.width * map.height);
-	for (let i = 0; i < out.length; i++) {
-		const face = map.faceOfTexel[i] as number;
-		if (face) out[i] = (islandOfFace[face - 1] as number) + 1;
-	}
-	for (let g = 0; g < map.gutterTexel.length; g++)
-		out[map.gutterTexel[g] as number] = out[map.gutterSource[g] as number] as number;
-	return out;
+	/** Whose the texels of before were. */
+	readonly owners: Owners;
 }
 
 /** The passage of the faces for which `lay` (before) and `lies` (now) hold. */
@@ -67,7 +48,7 @@ export function passageOf(
 		const way = wayOfFace(before.mesh, before.map, now.mesh, now.map, face);
 		if (way) faces.set(face, way);
 	}
-	return { from: before.map, to: now.map, model: now.model, faces, before, now, owner: ownersOf(before) };
+	return { from: before.map, to: now.map, model: now.model, faces, before, now, owners: ownersOf(before) };
 }
 
 /** What became of the texels that faces have now. */
@@ -144,7 +125,6 @@ export function carrySurface(
 	const ground = around === 'usual' ? groundValue(from) : 0;
 	const sized = around === 'sized' ? sizedPicture(kernels, from, to) : null;
 	const tiles = new Map<number, Uint8Array>();
-	const out = new Float32Array(4);
 	const fresh = (tile: number): Uint8Array => {
 		const texels = new Uint8Array(tileBytes(format));
 		if (sized) {
@@ -158,7 +138,7 @@ export function carrySurface(
 		if (ground) texelFormats[format].fill(texels, ground);
 		return texels;
 	};
-	const put = (x: number, y: number): void => {
+	const put = (x: number, y: number, out: Float64Array): void => {
 		const tile = Math.floor(y / TILE) * surface.cols + Math.floor(x / TILE);
 		let texels = tiles.get(tile);
 		if (!texels) tiles.set(tile, (texels = fresh(tile)));
@@ -171,53 +151,19 @@ export function carrySurface(
 		for (let k = 0; k < 3; k++) texels[at + k] = alpha ? Math.round(out[k] as number) : 0;
 		texels[at + 3] = alpha;
 	};
-	for (const { faces, before, now, owner } of passages) {
-		const sampler = createSampler(heap, from, owner);
-		const { width: w, height: h } = from;
-		for (const [face, { way, exact, step }] of faces) {
-			const [a, b, c, d, e, f] = way;
-			const island = (before.islandOfFace[face] as number) + 1;
-			const samples = samplesFor(step);
-			const sampled = (x: number, y: number): void => {
-				const [sx, sy] = [a * (x + 0.5) + b * (y + 0.5) + c, d * (x + 0.5) + e * (y + 0.5) + f];
-				const [tx, ty] = [Math.floor(sx), Math.floor(sy)];
-				const inside = tx >= 0 && ty >= 0 && tx < w && ty < h;
-				if (exact && inside) sampler.at(tx, ty, out);
-				else if (samples > 1) sampler.mean(sx, sy, a, d, b, e, samples, island, out);
-				else sampler.smooth(sx, sy, island, out);
-				put(x, y);
-			};
-			/** Whether the place that a texel continues is its island's own, gutter or not. */
-			const own = (x: number, y: number): boolean => {
-				const [tx, ty] = [Math.floor(a * (x + 0.5) + b * (y + 0.5) + c), Math.floor(d * (x + 0.5) + e * (y + 0.5) + f)];
-				return tx >= 0 && ty >= 0 && tx < w && ty < h && owner[ty * w + tx] === island;
-			};
-			if (!ground && emptyAround(before, face, sampler, from)) continue;
-			const { map } = now;
-			eachTexelOfFace(
-				map,
-				face,
-				(y, x0, x1) => {
-					for (let x = x0; x < x1; x++) if (map.faceOfTexel[y * map.width + x] === face + 1) sampled(x, y);
-				},
-				() => undefined,
-			);
-			for (let g = map.gutterOffset[face] as number; g < (map.gutterOffset[face + 1] as number); g++) {
-				const i = map.gutterTexel[g] as number;
-				const [x, y] = [i % map.width, Math.floor(i / map.width)];
-				if (own(x, y)) {
-					sampled(x, y);
-					continue;
-				}
-				// Farther out than the gutter of before reached: as the texel that it continues.
-				const source = map.gutterSource[g] as number;
-				const [ix, iy] = [source % map.width, Math.floor(source / map.width)];
-				const [sx, sy] = [a * (ix + 0.5) + b * (iy + 0.5) + c, d * (ix + 0.5) + e * (iy + 0.5) + f];
-				sampler.smooth(sx, sy, island, out);
-				put(x, y);
-			}
+	/** Puts a run of a row down, as it is. */
+	const putRun = (x: number, y: number, count: number, texels: Uint8Array): void => {
+		for (let done = 0; done < count; ) {
+			const tile = Math.floor(y / TILE) * surface.cols + Math.floor((x + done) / TILE);
+			const piece = Math.min(count - done, TILE - ((x + done) % TILE));
+			let into = tiles.get(tile);
+			if (!into) tiles.set(tile, (into = fresh(tile)));
+			const at = ((y % TILE) * TILE + ((x + done) % TILE)) * bytes;
+			into.set(texels.subarray(done * bytes, (done + piece) * bytes), at);
+			done += piece;
 		}
-	}
+	};
+	for (const passage of passages) carryFaces(kernels, from, passage, ground !== 0, put, putRun);
 	for (let tile = 0; tile < surface.kinds.length; tile++) {
 		const texels = tiles.get(tile) ?? (sized ? fresh(tile) : undefined);
 		if (!texels) {
@@ -229,6 +175,86 @@ export function carrySurface(
 		setTileState(surface, tile, settleTile(kernels, format, at));
 	}
 	return surface;
+}
+
+/** Carries the faces of a passage, texel by texel or in runs. Where there is no ground, faces that had nothing are left out. */
+function carryFaces(
+	kernels: Kernels,
+	from: Surface,
+	{ faces, before, now, owners }: Passage,
+	grounded: boolean,
+	put: (x: number, y: number, texel: Float64Array) => void,
+	putRun: (x: number, y: number, count: number, texels: Uint8Array) => void,
+): void {
+	const { owner } = owners;
+	const { map } = now;
+	const sampler = createSampler(kernels, from, owners);
+	const runs = createRuns(kernels, from, owners, map.width);
+	const { width: w, height: h } = from;
+	for (const [face, { way, exact, step }] of faces) {
+		if (!grounded && emptyAround(before, face, sampler, from)) continue;
+		const [a, b, c, d, e, f] = way;
+		const island = (before.islandOfFace[face] as number) + 1;
+		const samples = samplesFor(step);
+		const sampled = (x: number, y: number): void => {
+			const sx = a * (x + 0.5) + b * (y + 0.5) + c;
+			const sy = d * (x + 0.5) + e * (y + 0.5) + f;
+			const tx = Math.floor(sx);
+			const ty = Math.floor(sy);
+			const inside = tx >= 0 && ty >= 0 && tx < w && ty < h;
+			if (exact && inside) sampler.at(tx, ty);
+			else if (samples > 1) sampler.mean(sx, sy, a, d, b, e, samples, island);
+			else sampler.smooth(sx, sy, island);
+			put(x, y, sampler.out);
+		};
+		const row = (y: number, x0: number, x1: number): void => {
+			if (exact || !runs) {
+				for (let x = x0; x < x1; x++) sampled(x, y);
+				return;
+			}
+			const missed: number[] = [];
+			runs.read(way, island, x0, y, x1 - x0, samples, (i) => void missed.push(i));
+			putRun(x0, y, x1 - x0, runs.texels(x1 - x0));
+			for (const i of missed) sampled(x0 + i, y);
+		};
+		/** Whether the place that a texel continues is its island's own, gutter or not. */
+		const own = (x: number, y: number): boolean => {
+			const tx = Math.floor(a * (x + 0.5) + b * (y + 0.5) + c);
+			const ty = Math.floor(d * (x + 0.5) + e * (y + 0.5) + f);
+			return tx >= 0 && ty >= 0 && tx < w && ty < h && owner[ty * w + tx] === island;
+		};
+		eachTexelOfFace(
+			map,
+			face,
+			(y, x0, x1) => {
+				// Where faces lie over each other the texel is the last one's.
+				for (let x = x0; x < x1; ) {
+					const mine = map.faceOfTexel[y * map.width + x] === face + 1;
+					let end = x + 1;
+					while (end < x1 && (map.faceOfTexel[y * map.width + end] === face + 1) === mine) end++;
+					if (mine) row(y, x, end);
+					x = end;
+				}
+			},
+			() => undefined,
+		);
+		for (let g = map.gutterOffset[face] as number; g < (map.gutterOffset[face + 1] as number); g++) {
+			const i = map.gutterTexel[g] as number;
+			const x = i % map.width;
+			const y = (i - x) / map.width;
+			if (own(x, y)) {
+				sampled(x, y);
+				continue;
+			}
+			// Farther out than the gutter of before reached: as the texel that it continues.
+			const source = map.gutterSource[g] as number;
+			const ix = source % map.width;
+			const iy = (source - ix) / map.width;
+			sampler.smooth(a * (ix + 0.5) + b * (iy + 0.5) + c, d * (ix + 0.5) + e * (iy + 0.5) + f, island);
+			put(x, y, sampler.out);
+		}
+	}
+	runs?.drop();
 }
 
 /** Texels around a picture that repeat its rim, so that nothing is mixed in from beside it. */

@@ -1,3 +1,4 @@
-export { type Carried, carrySurface, countOf, type Lying, ownersOf, type Passage, passageOf } from './carry.ts';
+export { type Carried, carrySurface, countOf, type Passage, passageOf } from './carry.ts';
 export { moveOf } from './move.ts';
+export { type Lying, type Owners, ownersOf } from './owners.ts';
 export { type FaceWay, hasPlace, type Size, type Way, wayOfFace } from './way.ts';

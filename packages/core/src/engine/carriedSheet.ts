@@ -108,7 +108,7 @@ export function carriedSheet(
 		}
 	const lost = [...eachLayer(old?.layers ?? [])].flatMap((layer): [string, number][] => {
 		const surface = surfaces.get(ownSurfaceOf(layer) ?? '');
-		const owners = old ? passagesFrom(old).map(({ owner }) => owner) : [];
+		const owners = old ? passagesFrom(old).map(({ owners: { owner } }) => owner) : [];
 		const texels = surface && owners.length && !whole ? besideIslands(workspace, surface, owners) : 0;
 		return texels ? [[layer.name, texels]] : [];
 	});

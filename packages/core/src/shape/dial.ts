@@ -11,6 +11,7 @@ export interface DialOf {
 	/** 0..1 said as 0..100. */
 	readonly percent?: boolean;
 	readonly whole?: boolean;
+	readonly hint?: string;
 }
 
 /** A field that is one of a few values. */

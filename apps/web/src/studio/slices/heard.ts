@@ -17,8 +17,10 @@ export interface Heard {
 	readonly computing: { readonly left: number; readonly all: number; readonly halted: boolean } | null;
 	/** Small pictures of the steps of the recipe that is open. */
 	readonly steps: { readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] } | null;
-	/** Edges of models that are marked to be cut: pairs of vertex indexes. */
+	/** Edges of models that are marked to be cut, each by a corner that it begins at. */
 	readonly marks: ReadonlyMap<Id, Uint32Array>;
+	/** Models are being laid out otherwise, and the paint is taken along. */
+	readonly relaying: boolean;
 	/** Layers that were asked for and are not in the outline yet. */
 	readonly coming: ReadonlySet<Id>;
 }
@@ -33,5 +35,6 @@ export const heard: Heard = {
 	computing: null,
 	steps: null,
 	marks: new Map(),
+	relaying: false,
 	coming: new Set(),
 };

@@ -1,6 +1,6 @@
 import type { Id } from '@eppu/core/document';
 import type { Rect } from '@eppu/core/raster';
-import type { ModelSeen } from '../protocol.ts';
+import type { ModelSeen, Pointing } from '../protocol.ts';
 
 /** What a click of the guard tool takes in. */
 export type GuardBy = 'islands' | 'parts' | 'faces';
@@ -24,6 +24,14 @@ export interface Moving {
 
 export type MovingOn = 'sheet' | 'model';
 
+/** A click where a model is laid out. */
+export interface Pressed {
+	readonly pointing: Pointing;
+	readonly shiftKey: boolean;
+	/** 2 for the second of a double click. */
+	readonly count: number;
+}
+
 /** How the faces of a model are coloured where it is laid out: nothing is painted meanwhile. */
 export interface Shading {
 	readonly model: Id;
@@ -31,8 +39,12 @@ export interface Shading {
 	readonly colors: Uint8Array | null;
 	/** Faces that are pointed out. */
 	readonly lit: Uint32Array | null;
+	/** Edges that are marked to be cut, each by a corner that it begins at. */
+	readonly marks: Uint32Array | null;
 	/** How far the model is laid flat, 0 to 1. */
 	readonly unfold: number;
+	/** Hears a click on either view. */
+	readonly press: (at: Pressed) => void;
 }
 
 /** What of the open project the screen shows, and what the hand is about. */

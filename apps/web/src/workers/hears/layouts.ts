@@ -1,7 +1,7 @@
 /** How models lie on their sheets. */
 import { LayoutError, layAnew } from '@eppu/core/arrange';
 import type { UnwrapWork } from '@eppu/core/jobs';
-import { jointsOf, loopOf, wayBetween } from '@eppu/core/unwrap';
+import { bendAt, jointsOf, loopOf, wayBetween } from '@eppu/core/unwrap';
 import type { Proposal, ToStudio } from '../../studio/protocol.ts';
 import { shownModel } from '../shownModel.ts';
 import type { Ears, Studio } from './ear.ts';
@@ -40,6 +40,20 @@ async function propose(at: Studio, message: Extract<ToStudio, { say: 'anew' }>):
 	const shown = shownModel(engine, laid);
 	laid.drop();
 	return { layout: made.layout, shown };
+}
+
+/** Degrees of bend above which an edge counts as sharp. */
+const SHARP = 50;
+
+/** The borders of a model's islands, or the edges that bend sharply. */
+function edgesLike({ engine }: Studio, model: string, which: 'borders' | 'sharp'): number[] {
+	const scene = engine.scene(model);
+	if (!scene) return [];
+	if (which === 'borders') return [...scene.topology.borders];
+	const joints = jointsOf(scene.mesh, scene.topology.place);
+	return [...scene.mesh.indices.keys()].filter(
+		(corner) => (joints.across[corner] as number) >= 0 && bendAt(joints, corner) > SHARP,
+	);
 }
 
 export const layouts: Ears<'anew' | 'edge' | 'relay' | 'seams'> = {
@@ -98,7 +112,8 @@ export const layouts: Ears<'anew' | 'edge' | 'relay' | 'seams'> = {
 	seams: {
 		endsStroke: true,
 		hear(at, { model, corners, on, anew, words, seed }) {
-			at.changed(at.engine.markSeams(model, { corners, on, anew }, words, namesFrom(seed)), 60);
+			const list = typeof corners === 'string' ? edgesLike(at, model, corners) : corners;
+			at.changed(at.engine.markSeams(model, { corners: list, on, anew }, words, namesFrom(seed)), 60);
 		},
 	},
 };

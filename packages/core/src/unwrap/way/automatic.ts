@@ -14,7 +14,17 @@ export const automatic: UnwrapKind<Automatic> = {
 	words: 'Automatic',
 	hint: 'Finds its own seams: fewer of them, or less stretch. Marked seams stay.',
 	usual: { way: 'automatic', less: 0.5 },
-	dials: [{ of: 'less', label: 'Fewer seams … less stretch', least: 0, most: 1, usual: 0.5, percent: true }],
+	dials: [
+		{
+			of: 'less',
+			label: 'Seams',
+			least: 0,
+			most: 1,
+			usual: 0.5,
+			percent: true,
+			hint: 'To the left fewer seams, to the right less stretch',
+		},
+	],
 	choices: [],
 	lay({ less }, ground) {
 		const { joints, marks, faces, tell } = ground;

@@ -1,0 +1,80 @@
+import { setSeams } from '../../actions/layouts.ts';
+import type { ShownModel } from '../../studio/protocol.ts';
+import { useStudio } from '../../studio/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Choice } from '../../ui/Choice.tsx';
+import { Menu } from '../../ui/Menu.tsx';
+
+/** What a click on either view takes. */
+export type Takes = 'islands' | 'parts' | 'faces' | 'seams';
+
+/** What a click takes, and marks that are set all at once. */
+export function PickBay({
+	takes,
+	setTakes,
+	model,
+	chosen,
+	clear,
+}: {
+	readonly takes: Takes;
+	readonly setTakes: (takes: Takes) => void;
+	readonly model: ShownModel;
+	readonly chosen: string | null;
+	readonly clear: () => void;
+}) {
+	const marked = useStudio((state) => (state.marks.get(model.id)?.length ?? 0) > 0);
+	return (
+		<section aria-label="Click takes" className="grid w-[210px] shrink-0 content-start gap-1.5">
+			<h2 className="bay-title">A click takes</h2>
+			<Choice
+				label="A click takes"
+				tight
+				value={takes}
+				options={[
+					['islands', 'Islands'],
+					['parts', 'Parts'],
+					['faces', 'Faces'],
+					['seams', 'Seams'],
+				]}
+				onChange={setTakes}
+			/>
+			{takes === 'seams' ? (
+				<div className="flex items-center gap-1.5">
+					<Menu
+						label="Marks"
+						className="border border-rule px-2 text-[12px]"
+						items={[
+							{
+								label: 'Mark the islands’ borders',
+								run: () => setSeams(model.id, 'borders', 'Mark the borders of the islands'),
+							},
+							{ label: 'Mark sharp edges', run: () => setSeams(model.id, 'sharp', 'Mark sharp edges') },
+							{
+								label: 'Clear all marks',
+								run: () => setSeams(model.id, [], 'Clear all seams'),
+								apart: true,
+								danger: true,
+							},
+						]}
+					>
+						Marks…
+					</Menu>
+					<span className="text-[12px] text-ash">{marked ? 'Double click: a loop' : 'None marked yet'}</span>
+				</div>
+			) : (
+				<div className="flex min-h-[26px] items-center gap-1.5 text-[12px] text-ash">
+					{chosen ? (
+						<>
+							<span className="min-w-0 truncate">{chosen}</span>
+							<Button className="px-2 py-0 text-[12px]" onClick={clear}>
+								None
+							</Button>
+						</>
+					) : (
+						'Nothing chosen: all is meant'
+					)}
+				</div>
+			)}
+		</section>
+	);
+}

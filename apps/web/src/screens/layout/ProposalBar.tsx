@@ -1,0 +1,50 @@
+import { useStudio } from '../../studio/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import type { Proposing } from './useProposal.ts';
+
+const percent = (stretch: number): string => {
+	const off = (stretch - 1) * 100;
+	return off < 0.05 ? 'none' : off < 10 ? `${off.toFixed(1)}%` : `${Math.round(off)}%`;
+};
+
+/** What is to be known of the layout that is shown, and what becomes of it. */
+export function ProposalBar({ proposal, problem, busy, take, leave }: Proposing) {
+	const relaying = useStudio((state) => state.relaying);
+	if (!proposal && !problem && !busy)
+		return relaying ? (
+			<p role="status" className="border-t border-rule bg-berry-soft px-4 py-3">
+				Taking the paint along…
+			</p>
+		) : null;
+	const layout = proposal?.layout;
+	const filled = layout?.sheets.map(({ fill }) => `${Math.round(fill * 100)}%`).join(' and ');
+	return (
+		<div
+			role="status"
+			className="flex items-center gap-4 border-t border-rule bg-berry-soft px-4 py-2"
+			aria-label="A layout to look at"
+		>
+			<p className="min-w-0 flex-1">
+				{problem && <span className="text-lingon">{problem}</span>}
+				{busy && !problem && <span>Laying it out… </span>}
+				{layout && (
+					<span className="tabular-nums">
+						<b>
+							{layout.pieces} {layout.pieces === 1 ? 'island' : 'islands'}
+						</b>
+						, {filled} of the sheet covered; angles off by {percent(layout.angleStretch)}, areas by{' '}
+						{percent(layout.areaStretch)}.
+						{layout.cuts > 0 &&
+							` ${layout.cuts} ${layout.cuts === 1 ? 'cut was' : 'cuts were'} needed beside the marked seams.`}
+					</span>
+				)}
+			</p>
+			<Button onClick={leave}>{proposal ? 'Leave it as it was' : busy ? 'Stop' : 'Close'}</Button>
+			{proposal && (
+				<Button look="main" onClick={take} disabled={busy}>
+					Lay it out so
+				</Button>
+			)}
+		</div>
+	);
+}

@@ -1,0 +1,15 @@
+import { launch, open } from './_look.mts';
+const { browser, page } = await launch();
+await open(page, 'demo-smoker');
+await page.screenshot({ path: '/tmp/a1.png' });
+await page.getByRole('button', { name: 'Unwrap', exact: true }).click();
+await page.getByRole('button', { name: 'Lay it out so' }).waitFor({timeout: 30000});
+await page.waitForTimeout(900);
+await page.screenshot({ path: '/tmp/a2.png' });
+const t=Date.now();
+await page.getByRole('button', { name: 'Lay it out so' }).click();
+await page.waitForFunction(()=>document.body.innerText.includes('went along'),null,{timeout:30000});
+console.log('carried in', Date.now()-t);
+await page.waitForTimeout(1500);
+await page.screenshot({ path: '/tmp/a3.png' });
+await browser.close();
