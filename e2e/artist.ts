@@ -7,6 +7,7 @@ import type { Engine } from '@eppu/core/engine';
 import { readPack } from '@eppu/core/format';
 import { openSourceStore } from '@eppu/server/store';
 import { type BrowserContext, expect, type Page } from '@playwright/test';
+import { namesFrom } from '../apps/web/src/studio/names.ts';
 import { changing, type ToStudio } from '../apps/web/src/studio/protocol.ts';
 import { root, runFile } from './paths.ts';
 
@@ -172,7 +173,18 @@ export function replay(engine: Engine, said: readonly ToStudio[]): void {
 		else if (message.say === 'selection') engine.changeSelection(message.sheet, message.change, message.also);
 		else if (message.say === 'merge') engine.mergeDown(message.sheet, message.layer, message.newId);
 		else if (message.say === 'cut') engine.cut(message.sheet, message.layer, message.newId);
-		else if (message.say === 'flatten') engine.flatten(message.sheet, message.layer, message.newId);
+		else if (message.say === 'relay') {
+			const { layouts, parts, sheets } = message.change;
+			engine.relay(
+				{
+					...(layouts ? { layouts: new Map(layouts.map(([model, uvs]) => [model, uvs && { uvs }])) } : {}),
+					...(parts ? { parts: new Map(parts) } : {}),
+					...(sheets ? { sheets } : {}),
+				},
+				message.words,
+				namesFrom(message.seed),
+			);
+		} else if (message.say === 'flatten') engine.flatten(message.sheet, message.layer, message.newId);
 	}
 }
 

@@ -20,7 +20,7 @@ export const markSeams = ({ model, corners }: Omit<FoundEdges, 'marked'>, on: bo
 export const setSeams = (model: Id, corners: readonly number[] | 'borders' | 'sharp', words: string): void =>
 	tell({ say: 'seams', model, corners, on: true, anew: true, words, seed: crypto.randomUUID() });
 
-const headOf = ({ id, name, width, height, bleed, base }: Sheet): SheetHead => ({
+const headOf = ({ id, name, width, height, bleed, base }: Sheet): Mutable<SheetHead> => ({
 	id,
 	name,
 	width,
@@ -28,6 +28,8 @@ const headOf = ({ id, name, width, height, bleed, base }: Sheet): SheetHead => (
 	bleed,
 	base,
 });
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };
+
 const heads = (): SheetHead[] => project()?.sheets.map(headOf) ?? [];
 
 /** Puts parts of a model on a sheet. */
@@ -61,21 +63,25 @@ export function addSheet(like: Sheet, model: Id | null, parts: readonly number[]
 	return id;
 }
 
-/** Changes a sheet apart from its layers. */
-export function changeSheet(sheet: Sheet, change: Partial<Omit<SheetHead, 'id'>>, words: string): void {
-	relay({ sheets: heads().map((head) => (head.id === sheet.id ? { ...head, ...change } : head)) }, words);
-}
-
 /** A side that a sheet may have, nearest to what was typed. */
 export const possibleSide = (side: number): number =>
 	Math.max(SHEET_SIDE.least, Math.min(SHEET_SIDE.most, Math.round(side)));
 
-export function sizeSheet(sheet: Sheet, width: number, height: number): void {
-	const [w, h] = [possibleSide(width), possibleSide(height)];
-	if (w === sheet.width && h === sheet.height) return;
+/** Changes a sheet apart from its layers, in one step; what is painted goes along to another size. */
+export function changeSheet(sheet: Sheet, change: Partial<Omit<SheetHead, 'id'>>): void {
+	const next = { ...headOf(sheet), ...change };
+	const sized = next.width !== sheet.width || next.height !== sheet.height;
 	// The usual bleed grows with the sheet; one that was chosen stays.
-	const bleed = sheet.bleed === usualBleed(sheet.width, sheet.height) ? usualBleed(w, h) : sheet.bleed;
-	changeSheet(sheet, { width: w, height: h, bleed }, `"${sheet.name}" at ${w} × ${h}`);
+	if (sized && next.bleed === sheet.bleed && sheet.bleed === usualBleed(sheet.width, sheet.height))
+		next.bleed = usualBleed(next.width, next.height);
+	if (JSON.stringify(next) === JSON.stringify(headOf(sheet))) return;
+	const words =
+		next.name !== sheet.name
+			? `Call "${sheet.name}" "${next.name}"`
+			: sized
+				? `"${sheet.name}" at ${next.width} × ${next.height}`
+				: `Bleed of "${sheet.name}"`;
+	relay({ sheets: heads().map((head) => (head.id === sheet.id ? next : head)) }, words);
 }
 
 /** Everything that lies on a sheet goes to another, with its paint, and the sheet goes away. */

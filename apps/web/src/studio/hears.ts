@@ -85,6 +85,7 @@ const texels = (n: number): string => `${n.toLocaleString('en')} ${n === 1 ? 'te
 
 /** Says what of the paint could not stay as it was. */
 function sayCarried(report: readonly CarriedSheet[]): void {
+	set({ relaying: false });
 	const sum = (of: 'enlarged' | 'shrunk'): number => report.reduce((all, each) => all + each[of], 0);
 	const all = report.reduce((n, { exact, kept, enlarged, shrunk }) => n + exact + kept + enlarged + shrunk, 0);
 	const lost = report.flatMap((each) => each.lost);
@@ -133,7 +134,6 @@ export function fromStudio(message: FromStudio): void {
 		case 'marked':
 			return set({ marks: message.marks });
 		case 'carried':
-			set({ relaying: false });
 			return sayCarried(message.report);
 		case 'patch':
 			return pictures.get(message.sheet)?.apply(message);

@@ -11,9 +11,15 @@ import {
 	MeshBasicMaterial,
 	type Scene,
 } from 'three';
+import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
+import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
+import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
 import type { ShownModel } from '../studio/protocol.ts';
 import type { Shading } from '../studio/slices/screen.ts';
 import { createShown } from './modelMarks.ts';
+
+/** Px: how wide marked edges are drawn. */
+const MARK_PX = 3.5;
 
 /** Colours over the faces of a model, and the faces that are pointed out. */
 export interface ModelShade {
@@ -104,19 +110,18 @@ export function createModelShade(
 						places.set(from.subarray(v * 3, v * 3 + 3), i * 6 + end * 3);
 					}
 				});
-				const geometry = new BufferGeometry();
-				geometry.setAttribute('position', new BufferAttribute(places, 3));
+				const geometry = new LineSegmentsGeometry();
+				geometry.setPositions(places);
+				const color = new Color(0xa92c45).convertLinearToSRGB();
 				// Twice: strong where it is seen, faint through the model.
 				for (const [depthTest, opacity] of [
 					[true, 1],
-					[false, 0.3],
+					[false, 0.25],
 				] as const) {
-					const color = new Color(0xa92c45).convertLinearToSRGB();
-					const lines = new LineSegments(
-						geometry,
-						new LineBasicMaterial({ color, depthTest, transparent: true, opacity }),
-					);
+					const material = new LineMaterial({ color, linewidth: MARK_PX, depthTest, transparent: true, opacity });
+					const lines = new LineSegments2(geometry, material);
 					lines.renderOrder = 4;
+					lines.frustumCulled = false;
 					shown.add(lines);
 				}
 			}

@@ -1,6 +1,5 @@
 import type { Kernels } from '@eppu/kernels';
 import { eachTexelOfFace } from '../atlas/index.ts';
-import { type Affine, resampled } from '../raster/index.ts';
 import {
 	createSurface,
 	Kind,
@@ -19,7 +18,7 @@ import {
 import { type Lying, type Owners, ownersOf } from './owners.ts';
 import { createRuns } from './runs.ts';
 import { createSampler } from './sample.ts';
-import { type FaceWay, hasPlace, type Size, wayOfFace } from './way.ts';
+import { type FaceWay, hasPlace, type Size, type Way, wayOfFace } from './way.ts';
 
 /** How what was painted on one sheet goes over to where the same faces lie now on another, or on itself. */
 export interface Passage {
@@ -163,7 +162,8 @@ export function carrySurface(
 			done += piece;
 		}
 	};
-	for (const passage of passages) carryFaces(kernels, from, passage, ground !== 0, put, putRun);
+	for (const passage of passages)
+		carryFaces(kernels, from, passage, { grounded: ground !== 0, beyond: sized !== null }, put, putRun);
 	for (let tile = 0; tile < surface.kinds.length; tile++) {
 		const texels = tiles.get(tile) ?? (sized ? fresh(tile) : undefined);
 		if (!texels) {
@@ -177,12 +177,15 @@ export function carrySurface(
 	return surface;
 }
 
-/** Carries the faces of a passage, texel by texel or in runs. Where there is no ground, faces that had nothing are left out. */
+/**
+ * Carries the faces of a passage, texel by texel or in runs. Where there is no ground, faces that had nothing are left
+ * out; with `beyond` only gutters are made that reach farther than those of before.
+ */
 function carryFaces(
 	kernels: Kernels,
 	from: Surface,
 	{ faces, before, now, owners }: Passage,
-	grounded: boolean,
+	{ grounded, beyond }: { readonly grounded: boolean; readonly beyond: boolean },
 	put: (x: number, y: number, texel: Float64Array) => void,
 	putRun: (x: number, y: number, count: number, texels: Uint8Array) => void,
 ): void {
@@ -223,27 +226,28 @@ function carryFaces(
 			const ty = Math.floor(d * (x + 0.5) + e * (y + 0.5) + f);
 			return tx >= 0 && ty >= 0 && tx < w && ty < h && owner[ty * w + tx] === island;
 		};
-		eachTexelOfFace(
-			map,
-			face,
-			(y, x0, x1) => {
-				// Where faces lie over each other the texel is the last one's.
-				for (let x = x0; x < x1; ) {
-					const mine = map.faceOfTexel[y * map.width + x] === face + 1;
-					let end = x + 1;
-					while (end < x1 && (map.faceOfTexel[y * map.width + end] === face + 1) === mine) end++;
-					if (mine) row(y, x, end);
-					x = end;
-				}
-			},
-			() => undefined,
-		);
+		if (!beyond)
+			eachTexelOfFace(
+				map,
+				face,
+				(y, x0, x1) => {
+					// Where faces lie over each other the texel is the last one's.
+					for (let x = x0; x < x1; ) {
+						const mine = map.faceOfTexel[y * map.width + x] === face + 1;
+						let end = x + 1;
+						while (end < x1 && (map.faceOfTexel[y * map.width + end] === face + 1) === mine) end++;
+						if (mine) row(y, x, end);
+						x = end;
+					}
+				},
+				() => undefined,
+			);
 		for (let g = map.gutterOffset[face] as number; g < (map.gutterOffset[face + 1] as number); g++) {
 			const i = map.gutterTexel[g] as number;
 			const x = i % map.width;
 			const y = (i - x) / map.width;
 			if (own(x, y)) {
-				sampled(x, y);
+				if (!beyond) sampled(x, y);
 				continue;
 			}
 			// Farther out than the gutter of before reached: as the texel that it continues.
@@ -257,30 +261,35 @@ function carryFaces(
 	runs?.drop();
 }
 
-/** Texels around a picture that repeat its rim, so that nothing is mixed in from beside it. */
-const RIM = 4;
-
-/** All of a surface at another size. */
+/** All of a surface at another size; texels at its rim go on beyond it. */
 function sizedPicture(kernels: Kernels, from: Surface, to: Size): Uint8Array {
-	const { data, width, height } = pictureOfSurface(kernels, from);
-	if (width === to.width && height === to.height) return data;
+	const { width, height } = from;
+	if (width === to.width && height === to.height) return pictureOfSurface(kernels, from).data;
 	const bytes = texelBytes(from.format);
-	const [w, h] = [width + 2 * RIM, height + 2 * RIM];
-	const wide = new Uint8Array(w * h * bytes);
-	for (let y = 0; y < h; y++) {
-		const row = Math.max(0, Math.min(height - 1, y - RIM)) * width;
-		for (let x = 0; x < w; x++) {
-			const at = (row + Math.max(0, Math.min(width - 1, x - RIM))) * bytes;
-			for (let k = 0; k < bytes; k++) wide[(y * w + x) * bytes + k] = data[at + k] as number;
-		}
+	const owner = new Uint32Array(width * height).fill(1);
+	const deep = new Uint8Array(width * height);
+	for (let y = 1; y + 2 < height; y++) deep.fill(1, y * width + 1, (y + 1) * width - 2);
+	const sampler = createSampler(kernels, from, { owner, deep });
+	const runs = createRuns(kernels, from, { owner, deep }, to.width);
+	const way: Way = [width / to.width, 0, 0, 0, height / to.height, 0];
+	const samples = samplesFor(Math.max(way[0], way[4]));
+	const out = new Uint8Array(to.width * to.height * bytes);
+	const one = (x: number, y: number): void => {
+		const [sx, sy] = [way[0] * (x + 0.5), way[4] * (y + 0.5)];
+		if (samples > 1) sampler.mean(sx, sy, way[0], 0, 0, way[4], samples, 1);
+		else sampler.smooth(sx, sy, 1);
+		for (let k = 0; k < bytes; k++) out[(y * to.width + x) * bytes + k] = Math.round(sampler.out[k] as number);
+	};
+	for (let y = 0; y < to.height; y++) {
+		const missed: number[] = [];
+		if (runs) {
+			runs.read(way, 1, 0, y, to.width, samples, (i) => void missed.push(i));
+			out.set(runs.texels(to.width), y * to.width * bytes);
+			for (const x of missed) one(x, y);
+		} else for (let x = 0; x < to.width; x++) one(x, y);
 	}
-	const back: Affine = [width / to.width, 0, 0, 0, height / to.height, 0];
-	return resampled(
-		{ rect: { x: -RIM, y: -RIM, width: w, height: h }, bytes, data: wide },
-		{ x: 0, y: 0, width: to.width, height: to.height },
-		back,
-		true,
-	);
+	runs?.drop();
+	return out;
 }
 
 /** Whether a face, with the gutter around it, has nothing on a surface. */

@@ -16,6 +16,14 @@ const isOther = (old: Sheet, sheet: Sheet): boolean =>
 	old.bleed !== sheet.bleed ||
 	surfacesWord(old) !== surfacesWord(sheet);
 
+/** Whether a model lies otherwise on a sheet: in another layout, or with other parts. */
+function liesElse({ model: was }: Scene, { model: is }: Scene, sheet: Id): boolean {
+	const here = ({ parts }: Model): number[] => parts.flatMap((part, i) => (part.sheet === sheet ? [i] : []));
+	const [before, now] = [here(was), here(is)];
+	if (before.join() !== now.join()) return true;
+	return now.length > 0 && was.layout?.surface !== is.layout?.surface;
+}
+
 /** How models lie on their sheets, and what becomes of the paint where that changes. */
 export function layouts(workspace: Workspace): Pick<Engine, 'relay' | 'seams' | 'markSeams'> {
 	const { kernels, scenes, surfaces, addSurface, run } = workspace;
@@ -79,9 +87,7 @@ export function layouts(workspace: Workspace): Pick<Engine, 'relay' | 'seams' | 
 				const report: CarriedSheet[] = [];
 				const sheets = nextSheets(workspace, project, models, change, after, newId, add).map((sheet) => {
 					const old = project.sheets.find(({ id }) => id === sheet.id);
-					const laid = fresh.some(({ model }) =>
-						[model, before.get(model.id)?.model].some((each) => each?.parts.some((part) => part.sheet === sheet.id)),
-					);
+					const laid = fresh.some((scene) => liesElse(before.get(scene.model.id) as Scene, scene, sheet.id));
 					if (old && !laid && !isOther(old, sheet)) return sheet;
 					const found = carriedSheet(workspace, sheet, scenery, !laid, newId, add);
 					report.push(found.report);

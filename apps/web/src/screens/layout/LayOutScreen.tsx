@@ -89,11 +89,13 @@ export function LayOutScreen() {
 						</p>
 					)}
 				</aside>
-				<BothViews />
+				<div className="relative flex min-w-0 flex-1">
+					<BothViews />
+					<ProposalBar {...proposing} />
+				</div>
 			</div>
-			<ProposalBar {...proposing} />
 			{model && (
-				<div className="flex min-h-[104px] items-start gap-5 overflow-x-auto border-t border-rule px-4 py-2.5">
+				<div className="flex min-h-[134px] items-start gap-5 overflow-x-auto border-t border-rule px-4 py-2.5">
 					<PickBay takes={takes} setTakes={setTakes} model={model} chosen={chosen?.words ?? null} clear={clear} />
 					<Bays proposing={proposing} faces={chosen?.faces ?? null} words={chosen?.words ?? ''} />
 					<section aria-label="Shading" className="grid min-w-[190px] flex-1 content-start gap-1.5">

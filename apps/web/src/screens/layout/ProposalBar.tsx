@@ -7,23 +7,22 @@ const percent = (stretch: number): string => {
 	return off < 0.05 ? 'none' : off < 10 ? `${off.toFixed(1)}%` : `${Math.round(off)}%`;
 };
 
+/** Over the foot of the views: these keep their size, so that what is looked at does not jump. */
+const over = 'absolute inset-x-0 bottom-0 z-10 border-t border-rule bg-berry-soft px-4';
+
 /** What is to be known of the layout that is shown, and what becomes of it. */
 export function ProposalBar({ proposal, problem, busy, take, leave }: Proposing) {
 	const relaying = useStudio((state) => state.relaying);
 	if (!proposal && !problem && !busy)
 		return relaying ? (
-			<p role="status" className="border-t border-rule bg-berry-soft px-4 py-3">
+			<p role="status" className={`${over} py-3`}>
 				Taking the paint along…
 			</p>
 		) : null;
 	const layout = proposal?.layout;
 	const filled = layout?.sheets.map(({ fill }) => `${Math.round(fill * 100)}%`).join(' and ');
 	return (
-		<div
-			role="status"
-			className="flex items-center gap-4 border-t border-rule bg-berry-soft px-4 py-2"
-			aria-label="A layout to look at"
-		>
+		<div role="status" className={`${over} flex items-center gap-4 py-2`} aria-label="A layout to look at">
 			<p className="min-w-0 flex-1">
 				{problem && <span className="text-lingon">{problem}</span>}
 				{busy && !problem && <span>Laying it out… </span>}

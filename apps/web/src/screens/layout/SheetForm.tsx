@@ -1,6 +1,6 @@
 import { SHEET_SIDE, type Sheet } from '@eppu/core/document';
 import { useState } from 'react';
-import { changeSheet, possibleSide, sizeSheet } from '../../actions/layouts.ts';
+import { changeSheet, possibleSide } from '../../actions/layouts.ts';
 import { Button } from '../../ui/Button.tsx';
 
 const field = 'cut-small w-full border border-rule bg-paper px-2 py-1';
@@ -16,20 +16,12 @@ export function SheetForm({ sheet, onClose }: { readonly sheet: Sheet; readonly 
 		return Number.isFinite(n) ? possibleSide(n) : is;
 	};
 	const save = (): void => {
-		const clean = name.trim();
-		const reach = Math.max(0, Math.min(64, Number.parseInt(bleed, 10) || 0));
-		const named = clean && clean !== sheet.name;
-		if (named || reach !== sheet.bleed)
-			changeSheet(
-				sheet,
-				{ name: named ? clean : sheet.name, bleed: reach },
-				named ? `Call "${sheet.name}" "${clean}"` : `Bleed of "${sheet.name}"`,
-			);
-		sizeSheet(
-			{ ...sheet, name: named ? clean : sheet.name, bleed: reach },
-			side(width, sheet.width),
-			side(height, sheet.height),
-		);
+		changeSheet(sheet, {
+			name: name.trim() || sheet.name,
+			width: side(width, sheet.width),
+			height: side(height, sheet.height),
+			bleed: Math.max(0, Math.min(64, Number.parseInt(bleed, 10) || 0)),
+		});
 		onClose();
 	};
 	return (

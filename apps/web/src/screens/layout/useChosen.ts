@@ -1,8 +1,9 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { markSeams } from '../../actions/layouts.ts';
 import { question } from '../../studio/line.ts';
-import type { ShownModel } from '../../studio/protocol.ts';
+import type { FoundEdges, ShownModel } from '../../studio/protocol.ts';
 import type { Pressed } from '../../studio/slices/screen.ts';
+import { useStudio } from '../../studio/store.ts';
 import type { Takes } from './PickBay.tsx';
 
 /** Faces that are pointed out on both views, and meant by what is done next. */
@@ -26,13 +27,18 @@ const counted = (n: number, word: string): string => `${n} ${word}${n === 1 ? ''
 export function useChosen(model: ShownModel | undefined, takes: Takes): Choosing {
 	const [chosen, setChosen] = useState<Chosen | null>(null);
 	const lastEdge = useRef<number | null>(null);
+	const lastMarked = useRef(false);
+	const pressed = useRef<Promise<void>>(Promise.resolve());
 	const pieces = useRef<ReadonlySet<number>>(new Set());
 	const clear = useCallback((): void => {
 		pieces.current = new Set();
 		setChosen(null);
 	}, []);
-	// Islands of another layout are others; so are what a click takes and what was chosen by it.
-	useEffect(clear, [model?.islandOfFace, model?.id, clear]);
+	// Islands of another layout are others. One that is only looked at changes nothing yet.
+	const layout = useStudio((state) =>
+		JSON.stringify(state.outline?.project.models.find(({ id }) => id === model?.id)?.layout ?? null),
+	);
+	useEffect(clear, [layout, model?.id, clear]);
 	useEffect(() => {
 		pieces.current = new Set();
 		lastEdge.current = null;
@@ -45,20 +51,25 @@ export function useChosen(model: ShownModel | undefined, takes: Takes): Choosing
 			return { name, words: counted(list.length, 'face'), faces: list };
 		});
 	}, []);
+	/** Marks an edge or takes its mark away; the second of two clicks does the same to its loop, one with Shift to the way to it. */
+	const markAt = useCallback(async (by: 'edge' | 'loop' | 'way', found: FoundEdges): Promise<void> => {
+		const [corner] = found.corners as readonly [number];
+		const on = by === 'edge' ? !found.marked : by === 'way' || lastMarked.current;
+		if (by !== 'loop') lastEdge.current = by === 'way' ? (found.corners[1] ?? corner) : corner;
+		lastMarked.current = on;
+		const what = by === 'edge' ? 'a seam' : 'seams';
+		markSeams(found, on, on ? `Mark ${what}` : `Clear ${what}`);
+	}, []);
 	const press = useCallback(
 		({ pointing, shiftKey, count }: Pressed): void => {
 			if (!model) return;
-			const by = takes === 'seams' ? (count > 1 ? 'loop' : shiftKey ? 'way' : 'edge') : 'edge';
-			void question<'edge'>({ say: 'edge', place: pointing, by, from: lastEdge.current }).then((found) => {
+			const by = takes !== 'seams' ? 'edge' : count > 1 ? 'loop' : shiftKey ? 'way' : 'edge';
+			// One after the other: the second of two clicks goes by what the first did.
+			pressed.current = pressed.current.then(async () => {
+				const found = await question<'edge'>({ say: 'edge', place: pointing, by, from: lastEdge.current });
 				if (found?.model !== model.id) return takes === 'seams' ? undefined : clear();
+				if (takes === 'seams') return markAt(by, found);
 				const [corner] = found.corners as readonly [number];
-				if (takes === 'seams') {
-					lastEdge.current = by === 'edge' ? corner : lastEdge.current;
-					// The second of two clicks finds the edge as the first left it: the loop follows that.
-					const on = by === 'edge' ? !found.marked : by === 'loop' ? found.marked : true;
-					const what = by === 'edge' ? 'a seam' : 'seams';
-					return markSeams(found, on, on ? `Mark ${what}` : `Clear ${what}`);
-				}
 				const face = Math.floor(corner / 3);
 				const of = pieceOf(model, takes);
 				const piece = of(face);
@@ -77,7 +88,7 @@ export function useChosen(model: ShownModel | undefined, takes: Takes): Choosing
 				});
 			});
 		},
-		[model, takes, clear],
+		[model, takes, clear, markAt],
 	);
 	return { chosen, light, press, clear };
 }

@@ -2,15 +2,10 @@
 import { LayoutError, layAnew } from '@eppu/core/arrange';
 import type { UnwrapWork } from '@eppu/core/jobs';
 import { bendAt, jointsOf, loopOf, wayBetween } from '@eppu/core/unwrap';
+import { namesFrom } from '../../studio/names.ts';
 import type { Proposal, ToStudio } from '../../studio/protocol.ts';
 import { shownModel } from '../shownModel.ts';
 import type { Ears, Studio } from './ear.ts';
-
-/** Names that begin with what the page said, so that the same words make the same names when they are said again. */
-const namesFrom = (seed: string): (() => string) => {
-	let n = 0;
-	return () => `${seed}-${n++}`;
-};
 
 /** How faces would lie; the pool works it out where there is one. */
 async function propose(at: Studio, message: Extract<ToStudio, { say: 'anew' }>): Promise<Proposal> {

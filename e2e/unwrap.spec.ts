@@ -1,0 +1,238 @@
+/** Models are laid out otherwise, and what was painted on them goes along; sheets come, grow, are shared and split. */
+import { layOut, layoutOf } from '@eppu/core/layout';
+import { writeObj } from '@eppu/core/mesh';
+import { expect, type Page, test } from '@playwright/test';
+import { smokerMesh } from '../demo/mesh/smoker.ts';
+import {
+	at,
+	canvasPixel,
+	chooseOf,
+	computed,
+	engineOf,
+	exportByCommand,
+	exportPng,
+	kept,
+	projectsOf,
+	settled,
+	stroke,
+} from './artist.ts';
+import { decodePng } from './png.ts';
+import { createServer } from './server.ts';
+
+const server = createServer('unwrap');
+test.beforeAll(() => server.start());
+test.afterAll(() => server.kill());
+
+const open = async (page: Page, project = 'demo-smoker'): Promise<void> => {
+	await page.goto(`${server.url}/project/${project}/lay-out`);
+	await settled(page);
+	await expect(page.getByRole('region', { name: 'What to know of this model' })).toBeVisible();
+};
+const press = (page: Page, name: string): Promise<void> => page.getByRole('button', { name, exact: true }).click();
+const proposed = async (page: Page): Promise<string> => {
+	await expect(page.getByRole('button', { name: 'Lay it out so' })).toBeEnabled({ timeout: 30_000 });
+	return page.getByRole('status', { name: 'A layout to look at' }).innerText();
+};
+const take = async (page: Page): Promise<void> => {
+	await press(page, 'Lay it out so');
+	await expect(page.getByText('The paint went along').last()).toBeVisible({ timeout: 30_000 });
+	await computed(page);
+};
+const undo = async (page: Page): Promise<void> => {
+	await page.keyboard.press('Control+z');
+	await computed(page);
+};
+/** Px on a grid over a view. */
+const grid = (page: Page, view: 'model' | 'sheet'): Promise<number[][]> =>
+	Promise.all(
+		Array.from({ length: 100 }, (_, i) =>
+			canvasPixel(page, view, [0.05 + 0.1 * (i % 10), 0.05 + 0.1 * Math.floor(i / 10)]),
+		),
+	);
+const far = (one: readonly number[][], other: readonly number[][]): number =>
+	one.filter((px, i) => px.some((v, k) => Math.abs(v - (other[i]?.[k] as number)) > 28)).length;
+
+/** A project of the smoker's own file on one small sheet, with two strokes over it. */
+async function ownProject(page: Page, name: string): Promise<string> {
+	await page.goto(server.url);
+	await page.getByLabel('Model or picture').setInputFiles({
+		name: `${name}.obj`,
+		mimeType: 'text/plain',
+		buffer: Buffer.from(writeObj(layOut(smokerMesh(), apart(smokerMesh())))),
+	});
+	await page.getByRole('button', { name: '512', exact: true }).click();
+	await page.getByRole('button', { name: 'Begin painting' }).click();
+	await settled(page);
+	for (const v of [0.45, 0.6])
+		await stroke(page, 'model', [
+			[0.35, v],
+			[0.5, v + 0.04],
+			[0.65, v],
+		]);
+	await kept(page);
+	await page.getByRole('link', { name: 'Lay out' }).click();
+	await expect(page.getByRole('region', { name: 'What to know of this model' })).toBeVisible();
+	await chooseOf(page, 'Colour the faces by', 'Paint');
+	await page.waitForTimeout(600);
+	return page.url().split('/')[4] as string;
+}
+
+/** The smoker's two sheets beside each other on one. */
+const apart = (mesh: ReturnType<typeof smokerMesh>): { readonly uvs: Float32Array } => {
+	const bellows = mesh.parts.find(({ name }) => name === 'Bellows')?.firstFace as number;
+	return {
+		uvs: layoutOf(mesh).uvs.map((v, i) => v / 2 + (i % 2 === 0 && i >= bellows * 6 ? 0.5 : 0)),
+	};
+};
+
+test('unwrapped anew the model looks as it did: shown first, then taken, undone, kept, and exported the same everywhere', async ({
+	page,
+}) => {
+	const id = await ownProject(page, 'unwrapped');
+	const [model, sheet] = [await grid(page, 'model'), await grid(page, 'sheet')];
+	await press(page, 'Unwrap');
+	expect(await proposed(page)).toMatch(/\d+ islands, \d+% of the sheet covered; angles off by/);
+	// Looking changes nothing: left, it is as before.
+	await press(page, 'Leave it as it was');
+	await press(page, 'Unwrap');
+	await proposed(page);
+	// Another dial, another proposal, without asking anew.
+	const seams = page.getByRole('slider', { name: 'Seams' });
+	await seams.focus();
+	for (let i = 0; i < 6; i++) await seams.press('PageUp');
+	await expect(seams).toHaveAttribute('aria-valuenow', '1');
+	await page.waitForTimeout(400);
+	await proposed(page);
+	await take(page);
+	const parts = page.getByRole('region', { name: /^Sheet / }).first();
+	await expect(parts).toContainText(/532 faces, [3-9] islands/);
+	await page.waitForTimeout(700);
+	expect(far(await grid(page, 'sheet'), sheet)).toBeGreaterThan(3);
+	// The model shows the same paint: only rims of what is drawn may differ.
+	await expect.poll(async () => far(await grid(page, 'model'), model)).toBeLessThan(9);
+	await kept(page);
+	const name = projectsOf(server.data).find((each) => each.id === id)?.name as string;
+	const sheetName = (await engineOf(server.data, id)).project.sheets[0]?.name as string;
+	const shown = Buffer.from((await decodePng(await exportPng(page, server.url, sheetName, id))).data);
+	expect(shown.equals((await decodePng(exportByCommand(server.data, name, sheetName))).data)).toBe(true);
+	// A second visit shows it so, and one step takes all of it back.
+	await open(page, id);
+	await expect(parts).toContainText(/532 faces, [3-9] islands/);
+	await undo(page);
+	await expect(parts).toContainText('532 faces, 2 islands');
+	await chooseOf(page, 'Colour the faces by', 'Paint');
+	await expect.poll(async () => far(await grid(page, 'sheet'), sheet)).toBe(0);
+	await kept(page);
+});
+
+test('seams are marked where it is clicked, and the sheet is cut there', async ({ page }) => {
+	await open(page);
+	await page.getByRole('radio', { name: 'Seams' }).click();
+	const [x, y] = await at(page, 'model', [0.4, 0.62]);
+	const marked = (): Promise<number> =>
+		engineOf(server.data, 'demo-smoker').then((engine) => {
+			const count = engine.seams(engine.project.models[0]?.id as string).filter(Boolean).length;
+			engine.close();
+			return count;
+		});
+	await page.mouse.click(x, y);
+	await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled();
+	await kept(page);
+	// Both sides of one edge.
+	expect(await marked()).toBe(2);
+	await page.waitForTimeout(600);
+	// The first of two clicks takes the mark away, and the second those of its loop; once more, and all are there.
+	for (let i = 0; i < 2; i++) {
+		await page.mouse.dblclick(x, y);
+		await page.waitForTimeout(700);
+	}
+	await kept(page);
+	const loop = await marked();
+	expect(loop).toBeGreaterThan(2);
+	await chooseOf(page, 'Way to unwrap', 'Along seams');
+	await press(page, 'Unwrap');
+	const along = Number.parseInt(await proposed(page), 10);
+	await press(page, 'Leave it as it was');
+	await page.getByRole('button', { name: 'Marks' }).click();
+	await page.getByRole('menuitem', { name: 'Mark the islands’ borders' }).click();
+	await press(page, 'Unwrap');
+	expect(await proposed(page)).toMatch(/islands/);
+	await press(page, 'Leave it as it was');
+	await page.getByRole('button', { name: 'Marks' }).click();
+	await page.getByRole('menuitem', { name: 'Clear all marks' }).click();
+	await expect(page.getByText('None marked yet')).toBeVisible();
+	await kept(page);
+	expect(await marked()).toBe(0);
+	expect(along).toBeGreaterThan(1);
+	for (let i = 0; i < 5; i++) await page.keyboard.press('Control+z');
+	await kept(page);
+});
+
+test('what is chosen is meant: one island laid flat, the rest left in place', async ({ page }) => {
+	await open(page);
+	const [x, y] = await at(page, 'sheet', [0.5, 0.3]);
+	await page.mouse.click(x, y);
+	await expect(page.getByRole('heading', { name: 'Unwrap 1 island' })).toBeVisible();
+	await chooseOf(page, 'What else lies there', 'Leave the rest in place');
+	await chooseOf(page, 'Way to unwrap', 'Cylinder');
+	await press(page, 'Unwrap');
+	expect(await proposed(page)).toMatch(/island/);
+	await press(page, 'Leave it as it was');
+	await page.getByRole('region', { name: 'Click takes' }).getByRole('button', { name: 'None' }).click();
+	await expect(page.getByRole('heading', { name: 'Unwrap all faces' })).toBeVisible();
+	// A part is chosen by its row, from the keyboard.
+	await page.getByRole('button', { name: /^Lid 336 faces/ }).focus();
+	await page.keyboard.press('Enter');
+	await expect(page.getByRole('heading', { name: 'Unwrap 336 faces' })).toBeVisible();
+});
+
+test('sheets are added, sized, shared, merged and renamed; paint goes along, and each is a step', async ({ page }) => {
+	const id = await ownProject(page, 'shared');
+	const model = await grid(page, 'model');
+	const like = (): Promise<void> => expect.poll(async () => far(await grid(page, 'model'), model)).toBeLessThan(9);
+	const first = page.getByRole('region', { name: /^Sheet (?!Sheet 2|Lid)/ }).first();
+	await page.getByRole('button', { name: 'Sheet of Lid' }).click();
+	await page.getByRole('menuitem', { name: 'Onto a sheet of its own' }).click();
+	const own = page.getByRole('region', { name: 'Sheet Sheet 2' });
+	await expect(own).toContainText('Lid');
+	await computed(page);
+	await like();
+	await expect(first).not.toContainText('Lid');
+	// Twice as large, and under another name.
+	await page.getByRole('button', { name: 'More of sheet Sheet 2' }).click();
+	await page.getByRole('menuitem', { name: 'Name, size and bleed…' }).click();
+	await page.getByRole('textbox', { name: 'Name' }).fill('Lid');
+	await page.getByRole('textbox', { name: 'Width' }).fill('1024');
+	await page.getByRole('textbox', { name: 'Height' }).fill('1024');
+	await page.keyboard.press('Enter');
+	await expect(page.getByRole('region', { name: 'Sheet Lid' })).toContainText('1024 × 1024');
+	await computed(page);
+	await like();
+	await kept(page);
+	const [, lid] = (await engineOf(server.data, id)).project.sheets;
+	expect([lid?.name, lid?.width, lid?.height]).toEqual(['Lid', 1024, 1024]);
+	// Dragged back onto the sheet that it came from; the empty sheet can go then.
+	await page.getByRole('button', { name: /^Lid 336 faces/ }).dragTo(first.getByText('512 × 512'));
+	await expect(first).toContainText('Lid');
+	await computed(page);
+	await like();
+	await page.getByRole('button', { name: 'More of sheet Lid' }).click();
+	await page.getByRole('menuitem', { name: 'Remove the sheet' }).click();
+	await expect(page.getByRole('region', { name: 'Sheet Lid' })).toHaveCount(0);
+	await undo(page);
+	// One that is full is merged; undone step by step all is as it was.
+	await undo(page);
+	await page.getByRole('button', { name: 'More of sheet Lid' }).click();
+	await page.getByRole('menuitem', { name: 'Merge into' }).hover();
+	await page.getByRole('menuitem', { name: 'shared' }).click();
+	await expect(page.getByRole('region', { name: 'Sheet Lid' })).toHaveCount(0);
+	await expect(first).toContainText('Lid');
+	await computed(page);
+	await like();
+	for (let i = 0; i < 3; i++) await undo(page);
+	await expect(first).toContainText('Lid');
+	await like();
+	await kept(page);
+	const { project } = await engineOf(server.data, id);
+	expect(project.sheets).toHaveLength(1);
+});
