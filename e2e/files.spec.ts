@@ -23,7 +23,6 @@ test('files that cannot be opened are answered in words, and no project is made'
 	await page.goto(server.url);
 	const glb = Buffer.from(await writeGlb(smokerMesh()));
 	const bad: readonly (readonly [string, Buffer, RegExp])[] = [
-		['no-uvs.obj', Buffer.from('v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n'), /no-uvs\.obj has no UVs/],
 		['no-faces.obj', Buffer.from('v 0 0 0\nvt 0 0\n'), /no-faces\.obj holds no faces/],
 		['nan.obj', Buffer.from(cube.replace('v 1 1 0', 'v NaN 1 0')), /nan\.obj holds a coordinate that is not a number/],
 		[
@@ -48,6 +47,7 @@ test('files that cannot be opened are answered in words, and no project is made'
 			]),
 			/broken\.png is damaged/,
 		],
+		['cut.ply', Buffer.from('ply\nformat ascii 1.0\nelement vertex 3\n'), /cut\.ply has no end of its header/],
 		['song.mp3', Buffer.from('x'), /neither a model .* nor a picture/],
 	];
 	for (const [name, buffer, words] of bad) {

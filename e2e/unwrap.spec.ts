@@ -236,3 +236,34 @@ test('sheets are added, sized, shared, merged and renamed; paint goes along, and
 	const { project } = await engineOf(server.data, id);
 	expect(project.sheets).toHaveLength(1);
 });
+
+test('a model without UVs is unwrapped by itself and can be painted at once', async ({ page }) => {
+	const mesh = smokerMesh();
+	const obj = writeObj(mesh)
+		.split('\n')
+		.filter((line) => !line.startsWith('vt '))
+		.join('\n')
+		.replace(/(\d+)\/\d+\/(\d+)/g, '$1//$2');
+	await page.goto(server.url);
+	await page
+		.getByLabel('Model or picture')
+		.setInputFiles({ name: 'bare.obj', mimeType: 'text/plain', buffer: Buffer.from(obj) });
+	await expect(page.getByRole('dialog')).toContainText('has no UVs: it is unwrapped by itself');
+	await page.getByRole('button', { name: '512', exact: true }).click();
+	await page.getByRole('button', { name: 'Begin painting' }).click();
+	await settled(page);
+	const before = await canvasPixel(page, 'model', [0.5, 0.6]);
+	await stroke(page, 'model', [
+		[0.4, 0.6],
+		[0.6, 0.6],
+	]);
+	await expect.poll(async () => (await canvasPixel(page, 'model', [0.5, 0.6])).join()).not.toBe(before.join());
+	await kept(page);
+	await page.reload();
+	await settled(page);
+	await expect.poll(async () => (await canvasPixel(page, 'model', [0.5, 0.6])).join()).not.toBe(before.join());
+	await page.getByRole('link', { name: 'Lay out' }).click();
+	await expect(page.getByRole('region', { name: 'What to know of this model' })).not.toContainText(
+		'no area on a sheet',
+	);
+});

@@ -9,6 +9,7 @@ import {
 	reportProject,
 	templateProject,
 } from './commands.ts';
+import { unwrapModel } from './unwrap.ts';
 
 const help = `eppu list                                  the projects that are kept here
 eppu export PROJECT --out DIR [options]    the sheets of a project (its name or id) as PNG
@@ -21,6 +22,10 @@ eppu export PROJECT --out DIR [options]    the sheets of a project (its name or 
 eppu template PROJECT --out DIR [options]  what lies where on its sheets, to paint over elsewhere; with --sheet, --size,
   --svg            lines that stay sharp at any size
 eppu report PROJECT [--json] [--data FILE] what its models are like on their sheets: findings and figures
+eppu unwrap MODEL --out FILE [options]     a model file (OBJ, GLB, PLY) laid out anew, written as OBJ or GLB
+  --way NAME       automatic (usual), angle, flat, box, cylinder or sphere
+  --seams N        0 the fewest seams to 100 the least stretch, of the automatic way
+  --size N, --margin N   the sheet and what stays free between islands, texels
 eppu check FILE                            verifies a data file: its integrity, hashes, that all tiles fit`;
 
 const reportText = ({ model, findings, parts, fill }: ModelReport): string =>
@@ -47,6 +52,9 @@ try {
 			jobs: { type: 'string' },
 			json: { type: 'boolean' },
 			svg: { type: 'boolean' },
+			way: { type: 'string' },
+			seams: { type: 'string' },
+			margin: { type: 'string' },
 		},
 	});
 	const [verb, project] = positionals;
@@ -61,6 +69,16 @@ try {
 		console.log(values.json ? JSON.stringify(reports, null, '\t') : reports.map(reportText).join('\n\n'));
 	} else if (verb === 'template' && project && values.out) {
 		for (const file of await templateProject({ ...values, project, out: values.out })) console.log(file);
+	} else if (verb === 'unwrap' && project && values.out) {
+		const { pieces, angleStretch, areaStretch, sheets } = await unwrapModel({
+			...values,
+			model: project,
+			out: values.out,
+		});
+		const off = (stretch: number): string => `${((stretch - 1) * 100).toFixed(1)} %`;
+		console.log(
+			`${values.out}: ${pieces} islands, ${Math.round((sheets[0]?.fill ?? 0) * 100)} % of the sheet covered, angles off by ${off(angleStretch)}, areas by ${off(areaStretch)}`,
+		);
 	} else if (verb === 'export' && project && values.out)
 		for (const file of await exportProject({
 			project,

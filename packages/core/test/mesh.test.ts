@@ -88,7 +88,6 @@ describe('what cannot be read is told in words that name the file', () => {
 	const square = 'v 0 0 0\nv 1 0 0\nv 0 1 0\nvt 0 0\nvt 1 0\nvt 0 1\n';
 	test.each([
 		['empty.obj', '', 'empty'],
-		['no-uvs.obj', 'v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n', 'no-uvs'],
 		['no-faces.obj', square, 'no-faces'],
 		['nan.obj', `${square.replace('v 0 0 0', 'v NaN 0 0')}f 1/1 2/2 3/3\n`, 'bad-number'],
 		['gone.obj', `${square}f 1/1 2/2 9/3\n`, 'broken'],

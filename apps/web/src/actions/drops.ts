@@ -1,4 +1,5 @@
 import { isPictureName } from '@eppu/core/format';
+import { isModelName } from '@eppu/core/mesh';
 import { toast } from 'sonner';
 
 /** What is done with files that are let go of over the page, or chosen. */
@@ -11,7 +12,6 @@ export interface Takers {
 
 let takers: Takers = {};
 
-const isModel = (name: string): boolean => /\.(obj|glb)$/i.test(name);
 const isOurs = (name: string): boolean => /\.eppu$/i.test(name);
 /** Stands beside a model and says only what colour-only work has no use for. */
 const isMaterials = (name: string): boolean => /\.mtl$/i.test(name);
@@ -21,7 +21,7 @@ const isMaterials = (name: string): boolean => /\.mtl$/i.test(name);
  * is told.
  */
 export function takeFiles(files: readonly File[]): void {
-	const models = files.filter((file) => isModel(file.name) || isOurs(file.name));
+	const models = files.filter((file) => isModelName(file.name) || isOurs(file.name));
 	const pictures = files.filter((file) => isPictureName(file.name));
 	const rest = files.filter((file) => !models.includes(file) && !pictures.includes(file));
 	if (takers.start) {

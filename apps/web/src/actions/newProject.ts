@@ -8,9 +8,19 @@ import {
 	usualBleed,
 	washLayer,
 } from '@eppu/core/document';
-import { isPictureName, readPictureFile } from '@eppu/core/format';
-import type { LaidMesh, MeshResult } from '@eppu/core/mesh';
+import { isPictureName, type PackedTile, readPictureFile } from '@eppu/core/format';
+import { isModelName, type LaidMesh, type MeshResult } from '@eppu/core/mesh';
 import { api, hashOf } from '../server/api.ts';
+
+/** Numbers of a model as they are kept, packed. */
+export interface PackedNumbers {
+	readonly surface: string;
+	readonly bytes: number;
+	readonly tiles: readonly PackedTile[];
+}
+
+/** A model as it was read; laid out where its file does not say how. */
+export type ReadModel = MeshResult & { readonly laid?: PackedNumbers };
 
 /** A file looked at before a project is made from it. */
 export type Start =
@@ -20,6 +30,8 @@ export type Start =
 			readonly bytes: Uint8Array;
 			readonly mesh: LaidMesh;
 			readonly notes: readonly string[];
+			/** Where its corners lie, of a model whose file does not say it. */
+			readonly laid: PackedNumbers | null;
 	  }
 	| {
 			readonly kind: 'picture';
@@ -32,15 +44,15 @@ export type Start =
 export type StartResult = { readonly ok: true; readonly start: Start } | { readonly ok: false; readonly text: string };
 
 /** A model read in a worker of its own; nothing where it was stopped. */
-function readInWorker(bytes: Uint8Array<ArrayBuffer>, name: string, stop: AbortSignal): Promise<MeshResult | null> {
+function readInWorker(bytes: Uint8Array<ArrayBuffer>, name: string, stop: AbortSignal): Promise<ReadModel | null> {
 	return new Promise((resolve) => {
 		const worker = new Worker(new URL('../workers/model.worker.ts', import.meta.url), { type: 'module' });
-		const done = (result: MeshResult | null): void => {
+		const done = (result: ReadModel | null): void => {
 			worker.terminate();
 			resolve(result);
 		};
 		stop.addEventListener('abort', () => done(null));
-		worker.onmessage = (event: MessageEvent<MeshResult>) => done(event.data);
+		worker.onmessage = (event: MessageEvent<ReadModel>) => done(event.data);
 		worker.onerror = () =>
 			done({
 				ok: false,
@@ -69,16 +81,19 @@ export async function readStart(file: File, stop: AbortSignal): Promise<StartRes
 			};
 		}
 	}
-	if (/\.(obj|glb)$/i.test(file.name) || bytes.length === 0) {
+	if (isModelName(file.name) || bytes.length === 0) {
 		const read = await readInWorker(bytes, file.name, stop);
 		if (!read) return null;
 		return read.ok
-			? { ok: true, start: { kind: 'model', name: file.name, bytes, mesh: read.mesh, notes: read.notes } }
+			? {
+					ok: true,
+					start: { kind: 'model', name: file.name, bytes, mesh: read.mesh, notes: read.notes, laid: read.laid ?? null },
+				}
 			: { ok: false, text: read.error.text };
 	}
 	return {
 		ok: false,
-		text: `${file.name} is neither a model (OBJ, GLB) nor a picture (PNG, JPEG, WebP) that Eppu opens.`,
+		text: `${file.name} is neither a model (OBJ, GLB, PLY) nor a picture (PNG, JPEG, WebP) that Eppu opens.`,
 	};
 }
 
@@ -126,12 +141,14 @@ export async function createFrom(start: Start, name: string, width: number, heig
 							id: crypto.randomUUID(),
 							name: title,
 							asset,
+							...(start.laid ? { layout: { surface: start.laid.surface, bytes: start.laid.bytes } } : {}),
 							parts: start.mesh.parts.map((part) => ({ name: part.name.slice(0, 255), sheet: sheet.id, shown: true })),
 						},
 					]
 				: [],
 	};
-	await api.create(project, [{ name: start.name, bytes: start.bytes }]);
+	const tiles = start.kind === 'model' ? (start.laid?.tiles ?? []) : [];
+	await api.create(project, [{ name: start.name, bytes: start.bytes }], tiles);
 	return project.id;
 }
 

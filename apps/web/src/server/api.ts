@@ -1,5 +1,5 @@
 import type { Asset, Id, Project } from '@eppu/core/document';
-import { joined, writePack } from '@eppu/core/format';
+import { joined, type PackedTile, writePack } from '@eppu/core/format';
 
 export interface ProjectCard {
 	readonly id: Id;
@@ -71,10 +71,15 @@ export const api = {
 		}),
 	removeLibrary: (id: string) => call(`/library/${id}`, { method: 'DELETE' }),
 	/** Makes a project together with the files that it names. */
-	create: (project: Project, files: readonly { readonly name: string; readonly bytes: Uint8Array }[]) =>
+	create: (
+		project: Project,
+		files: readonly { readonly name: string; readonly bytes: Uint8Array }[],
+		tiles: readonly PackedTile[] = [],
+	) =>
 		api.createFrom(
 			writePack({
 				head: { project, files: files.map(({ name, bytes }) => ({ name, length: bytes.length })) },
+				tiles,
 				files: joined(files.map(({ bytes }) => bytes)),
 			}),
 		),

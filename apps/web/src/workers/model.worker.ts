@@ -1,7 +1,40 @@
 /** Reads one model file, so that the page goes on meanwhile; whoever asked ends the worker to stop it. */
-import { readModel } from '@eppu/core/mesh';
+import { layAnew, usualArrange } from '@eppu/core/arrange';
+import { bytesOfLayout } from '@eppu/core/layout';
+import { type LaidMesh, readModel, topologyOf } from '@eppu/core/mesh';
+import { TILE } from '@eppu/core/surface';
+import type { PackedNumbers, ReadModel } from '../actions/newProject.ts';
+import { pressAll } from './pressing.ts';
+
+/** Texels along the sheet for which a model without UVs is laid out at first. */
+const SIDE = 1024;
+
+/** A model that has no UVs, unwrapped by itself: as numbers beside the project. */
+async function laidOut(mesh: LaidMesh): Promise<PackedNumbers> {
+	const { uvs } = layAnew({
+		mesh,
+		place: topologyOf(mesh).place,
+		way: { way: 'automatic', less: 0.5 },
+		faces: Array.from({ length: mesh.indices.length / 3 }, (_, face) => face),
+		marks: new Uint8Array(mesh.indices.length),
+		sheetOfPart: mesh.parts.map(() => 0),
+		weightOfPart: mesh.parts.map(() => 1),
+		sheets: [{ width: SIDE, height: SIDE }],
+		choice: usualArrange,
+	});
+	const bytes = bytesOfLayout({ uvs });
+	const surface = crypto.randomUUID();
+	const size = TILE * TILE;
+	const tiles = Array.from({ length: Math.ceil(bytes.length / size) }, (_, index) => {
+		const texels = new Uint8Array(size);
+		texels.set(bytes.subarray(index * size, (index + 1) * size));
+		return { surface, index, value: null, texels };
+	});
+	return { surface, bytes: bytes.length, tiles: await pressAll(tiles) };
+}
 
 addEventListener('message', async (event: MessageEvent<{ readonly bytes: Uint8Array; readonly name: string }>) => {
 	const result = await readModel(event.data.bytes, event.data.name);
-	postMessage(result);
+	const read: ReadModel = result.ok && result.bare ? { ...result, laid: await laidOut(result.mesh) } : result;
+	postMessage(read);
 });

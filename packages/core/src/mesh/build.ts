@@ -1,6 +1,6 @@
 import earcut from 'earcut';
 import { checkMesh } from './check.ts';
-import { type MeshResult, meshError, type Part } from './mesh.ts';
+import type { MeshResult, Part } from './mesh.ts';
 
 /** Gathers a mesh corner by corner while a file is read. */
 export interface MeshBuild {
@@ -72,17 +72,16 @@ export function createMeshBuild(): MeshBuild {
 		done(file) {
 			const full = parts.filter((part) => part.faces > 0);
 			const without = full.filter((part) => part.bare > 0);
-			if (full.length > 0 && without.reduce((sum, part) => sum + part.bare, 0) === indices.length / 3)
-				return meshError(
-					'no-uvs',
-					`${file} has no UVs, so there is no sheet to paint on. Unwrap it in your modelling program and export it with UVs.`,
-				);
-			for (const part of without)
-				notes.add(
-					part.bare === part.faces
-						? `"${part.name}" has no UVs: it is shown, but takes no paint until it is unwrapped.`
-						: `${part.bare} faces of "${part.name}" have no UVs: they are shown, but take no paint until they are unwrapped.`,
-				);
+			const bareFaces = without.reduce((sum, part) => sum + part.bare, 0);
+			const allBare = full.length > 0 && bareFaces === indices.length / 3;
+			if (allBare) notes.add(`${file} has no UVs: it is unwrapped by itself, and can be laid out otherwise.`);
+			else
+				for (const part of without)
+					notes.add(
+						part.bare === part.faces
+							? `"${part.name}" has no UVs: it is shown, but takes no paint until it is unwrapped.`
+							: `${part.bare} faces of "${part.name}" have no UVs: they are shown, but take no paint until they are unwrapped.`,
+					);
 			return checkMesh(
 				{
 					positions: new Float32Array(positions),
@@ -93,6 +92,7 @@ export function createMeshBuild(): MeshBuild {
 				},
 				file,
 				[...notes],
+				allBare,
 			);
 		},
 	};

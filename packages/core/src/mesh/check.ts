@@ -9,7 +9,7 @@ export const tooManyFaces = (file: string, faces: number): MeshResult =>
 	);
 
 /** Checks what every reader must deliver; returns the mesh or what is wrong with the file named. */
-export function checkMesh(mesh: LaidMesh, file: string, notes: readonly string[] = []): MeshResult {
+export function checkMesh(mesh: LaidMesh, file: string, notes: readonly string[] = [], bare = false): MeshResult {
 	const faces = mesh.indices.length / 3;
 	if (faces === 0)
 		return meshError(
@@ -29,5 +29,5 @@ export function checkMesh(mesh: LaidMesh, file: string, notes: readonly string[]
 		if (i >= vertices)
 			return meshError('broken', `${file} names a vertex that it does not hold. It may be cut short; export it again.`);
 	const repeated = repeatUvs(mesh);
-	return { ok: true, mesh: repeated.mesh, notes: [...notes, ...repeated.notes] };
+	return { ok: true, mesh: repeated.mesh, notes: [...notes, ...repeated.notes], ...(bare ? { bare } : {}) };
 }

@@ -13,6 +13,7 @@ export {
 } from './mesh.ts';
 export { readObj } from './obj.ts';
 export { planeCut } from './planeCut.ts';
-export { MOST_MODEL_BYTES, readModel } from './read.ts';
+export { readPly } from './ply.ts';
+export { isModelName, MOST_MODEL_BYTES, modelEndings, readModel } from './read.ts';
 export { type EdgeSide, nextCorner, type Seam, type Topology, topologyOf } from './topology.ts';
 export { writeGlb, writeObj } from './write.ts';

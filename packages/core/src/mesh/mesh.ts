@@ -30,21 +30,19 @@ export const MOST_FACES = 200_000;
 
 /** Why a model file could not be read, in words for the artist. */
 export interface MeshError {
-	readonly code:
-		| 'unsupported'
-		| 'empty'
-		| 'broken'
-		| 'no-faces'
-		| 'no-uvs'
-		| 'bad-number'
-		| 'too-many-faces'
-		| 'unknown-format';
+	readonly code: 'unsupported' | 'empty' | 'broken' | 'no-faces' | 'bad-number' | 'too-many-faces' | 'unknown-format';
 	readonly text: string;
 }
 
 /** A mesh as the file lays it out, with what the artist is to know of how it was read; or why there is none. */
 export type MeshResult =
-	| { readonly ok: true; readonly mesh: LaidMesh; readonly notes: readonly string[] }
+	| {
+			readonly ok: true;
+			readonly mesh: LaidMesh;
+			readonly notes: readonly string[];
+			/** It has no UVs at all: nothing of it has a place on a sheet until it is unwrapped. */
+			readonly bare?: boolean;
+	  }
 	| { readonly ok: false; readonly error: MeshError };
 
 export const meshError = (code: MeshError['code'], text: string): MeshResult => ({ ok: false, error: { code, text } });

@@ -1,6 +1,14 @@
 import { readGlb } from './glb.ts';
 import { type MeshResult, meshError } from './mesh.ts';
 import { readObj, textOfObj } from './obj.ts';
+import { readPly } from './ply.ts';
+
+/** Endings of the model files that are opened. */
+export const modelEndings = ['.obj', '.glb', '.ply'] as const;
+
+/** Whether a file is named as a model. */
+export const isModelName = (file: string): boolean =>
+	modelEndings.some((ending) => file.toLowerCase().endsWith(ending));
 
 /** Bytes of the largest model file that is taken. */
 export const MOST_MODEL_BYTES = 64 * 1024 * 1024;
@@ -20,8 +28,9 @@ export async function readModel(bytes: Uint8Array, file: string): Promise<MeshRe
 			return meshError('unknown-format', `${file} is named .obj but holds GLB. Rename it to .glb and open it again.`);
 		const text = textOfObj(bytes);
 		if (text.slice(0, 4096).includes('\0'))
-			return meshError('unknown-format', `${file} is named .obj but is not text. Eppu opens OBJ and GLB.`);
+			return meshError('unknown-format', `${file} is named .obj but is not text. Eppu opens OBJ, GLB and PLY.`);
 		return readObj(text, file);
 	}
-	return meshError('unknown-format', `${file} is not a model that Eppu opens. Export it as OBJ or GLB.`);
+	if (ending === 'ply') return readPly(bytes, file);
+	return meshError('unknown-format', `${file} is not a model that Eppu opens. Export it as OBJ, GLB or PLY.`);
 }

@@ -1,4 +1,5 @@
 import { pictureEndings } from '@eppu/core/format';
+import { modelEndings } from '@eppu/core/mesh';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -111,7 +112,7 @@ export function ProjectsScreen() {
 					type="file"
 					hidden
 					multiple
-					accept={['.obj', '.glb', '.mtl', ...pictureEndings, '.eppu'].join()}
+					accept={[...modelEndings, '.mtl', ...pictureEndings, '.eppu'].join()}
 					aria-label="Model or picture"
 					onChange={(event) => {
 						takeFiles([...(event.target.files ?? [])]);
