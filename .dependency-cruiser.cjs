@@ -10,6 +10,7 @@ const rooms = [
 	'layout',
 	'unwrap',
 	'arrange',
+	'solid',
 	'atlas',
 	'report',
 	'projection',

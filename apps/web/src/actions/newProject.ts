@@ -10,6 +10,7 @@ import {
 } from '@eppu/core/document';
 import { isPictureName, type PackedTile, readPictureFile } from '@eppu/core/format';
 import { isModelName, type LaidMesh, type MeshResult } from '@eppu/core/mesh';
+import type { Solid } from '@eppu/core/solid';
 import { api, hashOf } from '../server/api.ts';
 
 /** Numbers of a model as they are kept, packed. */
@@ -20,7 +21,11 @@ export interface PackedNumbers {
 }
 
 /** A model as it was read; laid out where its file does not say how. */
-export type ReadModel = MeshResult & { readonly laid?: PackedNumbers };
+export type ReadModel = MeshResult & {
+	readonly laid?: PackedNumbers;
+	/** The file that it makes, of a shape. */
+	readonly bytes?: Uint8Array;
+};
 
 /** A file looked at before a project is made from it. */
 export type Start =
@@ -43,23 +48,33 @@ export type Start =
 
 export type StartResult = { readonly ok: true; readonly start: Start } | { readonly ok: false; readonly text: string };
 
-/** A model read in a worker of its own; nothing where it was stopped. */
-function readInWorker(bytes: Uint8Array<ArrayBuffer>, name: string, stop: AbortSignal): Promise<ReadModel | null> {
+type Asked = { readonly bytes: Uint8Array; readonly name: string } | { readonly solid: Solid };
+
+/** A model read or made in a worker of its own; nothing where it was stopped. */
+function inWorker(asked: Asked, name: string, stop?: AbortSignal): Promise<ReadModel | null> {
 	return new Promise((resolve) => {
 		const worker = new Worker(new URL('../workers/model.worker.ts', import.meta.url), { type: 'module' });
 		const done = (result: ReadModel | null): void => {
 			worker.terminate();
 			resolve(result);
 		};
-		stop.addEventListener('abort', () => done(null));
+		stop?.addEventListener('abort', () => done(null));
 		worker.onmessage = (event: MessageEvent<ReadModel>) => done(event.data);
 		worker.onerror = () =>
 			done({
 				ok: false,
 				error: { code: 'broken', text: `${name} could not be read: it needs more memory than this browser gives.` },
 			});
-		worker.postMessage({ bytes, name });
+		worker.postMessage(asked);
 	});
+}
+
+/** A shape as a model that a project begins with. */
+export async function startOfSolid(solid: Solid): Promise<Start> {
+	const name = `${solid.solid}.glb`;
+	const read = await inWorker({ solid }, name);
+	if (!read?.ok || !read.bytes) throw new Error(read && !read.ok ? read.error.text : 'The shape could not be made.');
+	return { kind: 'model', name, bytes: read.bytes, mesh: read.mesh, notes: [], laid: null };
 }
 
 /** Reads a model or a picture that a project is to be made from; what does not fit is told in plain words. */
@@ -82,7 +97,7 @@ export async function readStart(file: File, stop: AbortSignal): Promise<StartRes
 		}
 	}
 	if (isModelName(file.name) || bytes.length === 0) {
-		const read = await readInWorker(bytes, file.name, stop);
+		const read = await inWorker({ bytes, name: file.name }, file.name, stop);
 		if (!read) return null;
 		return read.ok
 			? {

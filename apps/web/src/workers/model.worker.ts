@@ -1,7 +1,8 @@
 /** Reads one model file, so that the page goes on meanwhile; whoever asked ends the worker to stop it. */
 import { layAnew, usualArrange } from '@eppu/core/arrange';
 import { bytesOfLayout } from '@eppu/core/layout';
-import { type LaidMesh, readModel, topologyOf } from '@eppu/core/mesh';
+import { type LaidMesh, readModel, topologyOf, writeGlb } from '@eppu/core/mesh';
+import { type Solid, solidMesh } from '@eppu/core/solid';
 import { TILE } from '@eppu/core/surface';
 import type { PackedNumbers, ReadModel } from '../actions/newProject.ts';
 import { pressAll } from './pressing.ts';
@@ -33,8 +34,18 @@ async function laidOut(mesh: LaidMesh): Promise<PackedNumbers> {
 	return { surface, bytes: bytes.length, tiles: await pressAll(tiles) };
 }
 
-addEventListener('message', async (event: MessageEvent<{ readonly bytes: Uint8Array; readonly name: string }>) => {
-	const result = await readModel(event.data.bytes, event.data.name);
-	const read: ReadModel = result.ok && result.bare ? { ...result, laid: await laidOut(result.mesh) } : result;
-	postMessage(read);
+/** A file to be read, or a shape to be made: as a file too, so that it is a model as any other. */
+type ModelAsked = { readonly bytes: Uint8Array; readonly name: string } | { readonly solid: Solid };
+
+async function read(asked: ModelAsked): Promise<ReadModel> {
+	if ('solid' in asked) {
+		const mesh = solidMesh(asked.solid);
+		return { ok: true, mesh, notes: [], bytes: await writeGlb(mesh) };
+	}
+	const result = await readModel(asked.bytes, asked.name);
+	return result.ok && result.bare ? { ...result, laid: await laidOut(result.mesh) } : result;
+}
+
+addEventListener('message', async (event: MessageEvent<ModelAsked>) => {
+	postMessage(await read(event.data));
 });

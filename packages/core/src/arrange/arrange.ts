@@ -96,12 +96,17 @@ const edgeOf = (reach: number): number => Math.ceil(reach) + 1;
 /** The cells that a piece covers at a scale (cells a unit), with `reach` cells around it. */
 function maskOf({ uvs, width, height }: Turned, scale: number, reach: number): Mask {
 	const edge = edgeOf(reach);
-	const rows = runsOf(
-		uvs.map((v) => v * scale + edge),
-		Math.ceil(height * scale) + 2 * edge,
-		reach,
-	);
-	return { width: Math.ceil(width * scale) + 2 * edge, rows };
+	const wide = Math.ceil(width * scale) + 2 * edge;
+	const high = Math.ceil(height * scale) + 2 * edge;
+	return {
+		width: wide,
+		rows: runsOf(
+			uvs.map((v) => v * scale + edge),
+			wide,
+			high,
+			reach,
+		),
+	};
 }
 
 interface Spot {
@@ -124,6 +129,7 @@ function gridOf({ width, height, margin, placed = [] }: ArrangeOptions, side: nu
 	for (const uvs of placed)
 		runsOf(
 			uvs.map((v) => v * per),
+			cells.width,
 			cells.height,
 			reach,
 		).forEach((runs, y) => void take(cells, y, runs));
@@ -167,6 +173,11 @@ function tryOrder(
 	return { spots };
 }
 
+/** Each list once. */
+const different = (lists: readonly number[][]): number[][] => [
+	...new Map(lists.map((list) => [list.join(), list])).values(),
+];
+
 /** How often a piece that had no place is put down first instead. */
 const RETRIES = 5;
 
@@ -186,12 +197,12 @@ export function arrange(loose: readonly Loose[], options: ArrangeOptions): Arran
 	const first = (i: number): Turned => (pieces[i] as readonly Turned[])[0] as Turned;
 	const by = (key: (i: number) => number): number[] =>
 		Array.from(loose.keys()).sort((a, b) => key(b) - key(a) || a - b);
-	const orders = [
+	const orders = different([
 		by((i) => Math.max(first(i).width, first(i).height)),
 		by((i) => areas[i] as number),
 		by((i) => first(i).width * first(i).height),
 		by((i) => first(i).width + first(i).height),
-	];
+	]);
 	const whole = areas.reduce((sum, v) => sum + v, 0);
 	const attempt = (density: number, side: number): Spot[] | null => {
 		const { per, reach } = gridOf({ ...options, placed: [] }, side);

@@ -74,40 +74,65 @@ export function putDown(cells: Cells, mask: Mask, x: number, y: number): void {
 }
 
 /**
- * The runs of cells, row by row, that triangles touch or come within `reach` cells of. Corners are 6 numbers a face, in
- * cells.
+ * The runs of cells, row by row, that triangles touch or come within `reach` cells of, on a grid `width` by `height`.
+ * Corners are 6 numbers a face, in cells.
  */
-export function runsOf(corners: ArrayLike<number>, height: number, reach: number): Run[][] {
-	const rows: [number, number][][] = Array.from({ length: height }, () => []);
+export function runsOf(corners: ArrayLike<number>, width: number, height: number, reach: number): Run[][] {
+	const covered = new Uint8Array(width * height);
 	for (let i = 0; i < corners.length; i += 6) {
-		const at = (k: number): number => corners[i + k] as number;
-		const [top, bottom] = [Math.min(at(1), at(3), at(5)), Math.max(at(1), at(3), at(5))];
-		const [first, last] = [Math.max(0, Math.floor(top - reach)), Math.min(height - 1, Math.floor(bottom + reach))];
+		const ax = corners[i] as number;
+		const ay = corners[i + 1] as number;
+		const bx = corners[i + 2] as number;
+		const by = corners[i + 3] as number;
+		const cx = corners[i + 4] as number;
+		const cy = corners[i + 5] as number;
+		const first = Math.max(0, Math.floor(Math.min(ay, by, cy) - reach));
+		const last = Math.min(height - 1, Math.floor(Math.max(ay, by, cy) + reach));
 		for (let y = first; y <= last; y++) {
-			const [from, to] = [y - reach, y + 1 + reach];
-			let [low, high] = [Infinity, -Infinity];
-			for (let k = 0; k < 6; k += 2) {
-				const [px, py, qx, qy] = [at(k), at(k + 1), at((k + 2) % 6), at((k + 3) % 6)];
-				const [y0, y1] = [Math.min(py, qy), Math.max(py, qy)];
+			const from = y - reach;
+			const to = y + 1 + reach;
+			let low = Infinity;
+			let high = -Infinity;
+			for (let k = 0; k < 3; k++) {
+				const px = k === 0 ? ax : k === 1 ? bx : cx;
+				const py = k === 0 ? ay : k === 1 ? by : cy;
+				const qx = k === 0 ? bx : k === 1 ? cx : ax;
+				const qy = k === 0 ? by : k === 1 ? cy : ay;
+				const y0 = py < qy ? py : qy;
+				const y1 = py < qy ? qy : py;
 				if (y1 < from || y0 > to) continue;
 				// The part of the edge within the rows that near: its ends, or where it crosses their borders.
-				const [s, e] = [Math.max(y0, from), Math.min(y1, to)];
-				const [xs, xe] =
-					qy === py ? [px, qx] : [px + ((s - py) / (qy - py)) * (qx - px), px + ((e - py) / (qy - py)) * (qx - px)];
-				low = Math.min(low, xs, xe);
-				high = Math.max(high, xs, xe);
+				let xs = px;
+				let xe = qx;
+				if (qy !== py) {
+					const slope = (qx - px) / (qy - py);
+					xs = px + ((y0 > from ? y0 : from) - py) * slope;
+					xe = px + ((y1 < to ? y1 : to) - py) * slope;
+				}
+				if (xs > xe) {
+					const swap = xs;
+					xs = xe;
+					xe = swap;
+				}
+				if (xs < low) low = xs;
+				if (xe > high) high = xe;
 			}
-			if (low <= high) (rows[y] as [number, number][]).push([Math.floor(low - reach), Math.floor(high + reach) + 1]);
+			if (low > high) continue;
+			const x0 = Math.max(0, Math.floor(low - reach));
+			const x1 = Math.min(width, Math.floor(high + reach) + 1);
+			if (x1 > x0) covered.fill(1, y * width + x0, y * width + x1);
 		}
 	}
-	return rows.map((runs) => {
-		runs.sort((a, b) => a[0] - b[0]);
-		const out: [number, number][] = [];
-		for (const run of runs) {
-			const before = out.at(-1);
-			if (before && run[0] <= before[1]) before[1] = Math.max(before[1], run[1]);
-			else out.push([run[0], run[1]]);
+	const rows: Run[][] = [];
+	for (let y = 0; y < height; y++) {
+		const row = covered.subarray(y * width, (y + 1) * width);
+		const runs: Run[] = [];
+		for (let x = row.indexOf(1); x >= 0; ) {
+			const end = row.indexOf(0, x);
+			runs.push([x, end < 0 ? width : end]);
+			x = end < 0 ? -1 : row.indexOf(1, end);
 		}
-		return out;
-	});
+		rows.push(runs);
+	}
+	return rows;
 }

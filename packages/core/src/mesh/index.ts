@@ -3,6 +3,7 @@ export { type SharpEdge, sharpEdges } from './edges.ts';
 export { readGlb } from './glb.ts';
 export {
 	type LaidMesh,
+	layingNowhere,
 	type Mesh,
 	type MeshError,
 	type MeshResult,

@@ -25,6 +25,12 @@ export interface LaidMesh extends Mesh {
 	readonly uvs: Float32Array;
 }
 
+/** A mesh that has no place on a sheet yet. */
+export const layingNowhere = (mesh: Mesh): LaidMesh => ({
+	...mesh,
+	uvs: new Float32Array((mesh.positions.length / 3) * 2),
+});
+
 /** More faces than this are refused: Eppu is for low-poly models. */
 export const MOST_FACES = 200_000;
 

@@ -44,7 +44,13 @@ export function createQueue(): { push(value: number, cost: number): void; pop():
  * Source: tree and cotree, D. Eppstein, "Dynamic generators of topologically embedded graphs" (2003).
  */
 export function openUp(joints: Joints, marks: Uint8Array, faces: readonly number[]): boolean {
-	if (isDisk(chartOf(joints, marks, faces))) return false;
+	let chart = chartOf(joints, marks, faces);
+	if (isDisk(chart)) return false;
+	// Rims are joined by the shortest way first: a tube is cut straight down.
+	for (let rims = chart.rims; rims > 1 && bridgeRims(joints, marks, faces); rims--) {
+		chart = chartOf(joints, marks, faces);
+		if (isDisk(chart)) return true;
+	}
 	const inside = new Set(faces);
 	const open = (corner: number): boolean => {
 		const other = joints.across[corner] as number;
@@ -82,6 +88,83 @@ export function openUp(joints: Joints, marks: Uint8Array, faces: readonly number
 	if (cut.size === 0) for (const corner of longestWay(joints, all)) cut.add(corner);
 	for (const corner of cut) markEdge(joints, marks, corner);
 	return true;
+}
+
+/** Cuts the shortest way from one rim of a piece to another; false where there are no two that a way joins. */
+function bridgeRims(joints: Joints, marks: Uint8Array, faces: readonly number[]): boolean {
+	const inside = new Set(faces);
+	const isRim = (corner: number): boolean => {
+		const other = joints.across[corner] as number;
+		return other < 0 || marks[corner] === 1 || !inside.has(Math.floor(other / 3));
+	};
+	/** Places of the rims that hang together, and the edges within by their ends. */
+	const rimOf = new Map<number, number>();
+	const beside = new Map<number, number[]>();
+	const edges = new Map<number, number[]>();
+	const note = (map: Map<number, number[]>, at: number, value: number): void => {
+		const list = map.get(at);
+		if (list) list.push(value);
+		else map.set(at, [value]);
+	};
+	for (const face of faces)
+		for (let corner = face * 3; corner < face * 3 + 3; corner++) {
+			const [a, b] = [placeOf(joints, corner), placeOf(joints, nextCorner(corner))];
+			if (isRim(corner)) {
+				note(beside, a, b);
+				note(beside, b, a);
+			} else if (corner < (joints.across[corner] as number)) {
+				note(edges, a, corner);
+				note(edges, b, corner);
+			}
+		}
+	let count = 0;
+	for (const first of beside.keys()) {
+		if (rimOf.has(first)) continue;
+		const list = [first];
+		rimOf.set(first, count);
+		for (const here of list)
+			for (const there of beside.get(here) ?? [])
+				if (!rimOf.has(there)) {
+					rimOf.set(there, count);
+					list.push(there);
+				}
+		count++;
+	}
+	if (count < 2) return false;
+	const cost = new Map<number, number>();
+	const via = new Map<number, number>();
+	const queue = createQueue();
+	for (const [place, rim] of rimOf)
+		if (rim === 0) {
+			cost.set(place, 0);
+			queue.push(place, 0);
+		}
+	const done = new Set<number>();
+	for (let at = queue.pop(); at !== undefined; at = queue.pop()) {
+		if (done.has(at)) continue;
+		done.add(at);
+		if ((rimOf.get(at) ?? 0) > 0) {
+			for (let here = at; via.has(here); ) {
+				const edge = via.get(here) as number;
+				markEdge(joints, marks, edge);
+				const [a, b] = [placeOf(joints, edge), placeOf(joints, nextCorner(edge))];
+				here = a === here ? b : a;
+			}
+			return true;
+		}
+		for (const edge of edges.get(at) ?? []) {
+			const [a, b] = [placeOf(joints, edge), placeOf(joints, nextCorner(edge))];
+			const there = a === at ? b : a;
+			// A sharp edge hides a cut: it counts as shorter.
+			const long = edgeLength(joints, edge) * (1 - 0.4 * Math.min(1, bendAt(joints, edge) / 90));
+			const next = (cost.get(at) as number) + long;
+			if (next >= (cost.get(there) ?? Infinity)) continue;
+			cost.set(there, next);
+			via.set(there, edge);
+			queue.push(there, next);
+		}
+	}
+	return false;
 }
 
 /** Takes loose ends of a cut away that end at no rim. */

@@ -15,6 +15,7 @@ import { ThemeSwitch } from '../../ui/ThemeSwitch.tsx';
 import { AwayPage } from '../Held.tsx';
 import { Card } from './Card.tsx';
 import { NewDialog } from './NewDialog.tsx';
+import { ShapeDialog } from './ShapeDialog.tsx';
 
 /** The projects with their pictures: open, make, rename, copy, delete and bring back. */
 // biome-ignore lint/complexity/noExcessiveLinesPerFunction: one screen as it stands, markup with what each control does.
@@ -24,6 +25,7 @@ export function ProjectsScreen() {
 	const list = useQuery({ queryKey: ['projects'], queryFn: () => api.projects() });
 	const gone = useQuery({ queryKey: ['projects', 'deleted'], queryFn: () => api.projects(true) });
 	const [start, setStart] = useState<Start | null>(null);
+	const [shaping, setShaping] = useState(false);
 	const [problem, setProblem] = useState<string | null>(null);
 	const picker = useRef<HTMLInputElement>(null);
 	const fresh = () => queries.invalidateQueries({ queryKey: ['projects'] });
@@ -104,6 +106,7 @@ export function ProjectsScreen() {
 				<span className="text-ash">hand-painted textures</span>
 				<span className="flex-1" />
 				<ThemeSwitch />
+				<Button onClick={() => setShaping(true)}>Begin with a shape…</Button>
 				<Button look="main" onClick={() => picker.current?.click()}>
 					New from a model or a picture…
 				</Button>
@@ -184,6 +187,7 @@ export function ProjectsScreen() {
 				)}
 			</div>
 			{start && <NewDialog start={start} onClose={() => setStart(null)} />}
+			{shaping && <ShapeDialog onClose={() => setShaping(false)} />}
 		</main>
 	);
 }
