@@ -5,6 +5,7 @@ import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { loadKernels } from '@eppu/kernels/node';
 import { inputTimes } from './input.ts';
+import { layoutRows } from './layoutRows.ts';
 import type { Row } from './measure.ts';
 import { openRows } from './openRows.ts';
 import { pointRows } from './pointRows.ts';
@@ -95,6 +96,7 @@ if (!only.length || only.includes('memory')) {
 if (!only.length || only.includes('composite')) await compositeRows(kernels, report);
 if (!only.length || only.includes('recipes')) await recipeRows(kernels, report);
 if (!only.length || only.includes('point')) await pointRows(kernels, report);
+if (!only.length || only.includes('layout')) await layoutRows(kernels, report);
 if (!only.length || only.includes('open')) await openRows(report);
 if (!only.length || only.includes('input')) {
 	const times = await inputTimes(kernels);

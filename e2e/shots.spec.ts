@@ -67,6 +67,12 @@ test('lay out', async ({ page }) => {
 	await page.getByRole('button', { name: /^Texels of "Lid"/ }).click();
 	await page.waitForTimeout(900);
 	await shot(page, 'lay-out');
+	await page.getByRole('button', { name: /^Texels of "Lid"/ }).click();
+	await page.getByRole('button', { name: 'Unwrap', exact: true }).click();
+	await expect(page.getByRole('button', { name: 'Lay it out so' })).toBeEnabled({ timeout: 30_000 });
+	await page.waitForTimeout(1200);
+	await shot(page, 'unwrap');
+	await page.getByRole('button', { name: 'Leave it as it was' }).click();
 });
 
 test('hand off', async ({ page }) => {

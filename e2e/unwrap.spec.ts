@@ -267,3 +267,27 @@ test('a model without UVs is unwrapped by itself and can be painted at once', as
 		'no area on a sheet',
 	);
 });
+
+test('a project begins with a shape that is seen beforehand, laid out and painted', async ({ page }) => {
+	await page.goto(server.url);
+	await page.getByRole('button', { name: 'Begin with a shape…' }).click();
+	await page.getByRole('radio', { name: 'Lathe' }).click();
+	await expect(page.getByRole('img', { name: 'A lathe' })).toBeVisible();
+	// The line that is turned is drawn by hand, or from the keyboard.
+	const point = page.getByRole('slider', { name: 'Point 2', exact: true });
+	await point.focus();
+	await point.press('ArrowRight');
+	await expect(point).toHaveAttribute('aria-valuetext', 'radius 0.52, height 0.25');
+	await page.getByRole('radio', { name: '512', exact: true }).click();
+	await page.getByRole('button', { name: 'Begin painting' }).click();
+	await settled(page);
+	const before = (await canvasPixel(page, 'model', [0.5, 0.6])).join();
+	await stroke(page, 'model', [
+		[0.4, 0.6],
+		[0.6, 0.6],
+	]);
+	await expect.poll(async () => (await canvasPixel(page, 'model', [0.5, 0.6])).join()).not.toBe(before);
+	await kept(page);
+	await page.getByRole('link', { name: 'Lay out' }).click();
+	await expect(page.getByText('Nothing: it can be painted as it is.')).toBeVisible();
+});
