@@ -3,6 +3,25 @@ import type { Ptr } from './heap.ts';
 /** Two axes, (ux, uy) and (vx, vy). */
 type Axes = [ux: number, uy: number, vx: number, vy: number];
 
+/** Reads a run of texels of another picture (assembly/carry.ts); tells how many were missed. */
+type CarryRun = (
+	from: Ptr,
+	deep: Ptr,
+	width: number,
+	height: number,
+	island: number,
+	x: number,
+	y: number,
+	dx: number,
+	dy: number,
+	ex: number,
+	ey: number,
+	samples: number,
+	count: number,
+	out: Ptr,
+	missed: Ptr,
+) => number;
+
 /** What the module exports; the meaning of each stands with its source in `assembly/`. */
 export interface KernelExports {
 	runTile(program: Ptr, acc: Ptr, out: Ptr): void;
@@ -231,38 +250,6 @@ export interface KernelExports {
 		outHeight: number,
 	): void;
 	hashBytes(at: Ptr, bytes: number, seed: number, out: Ptr): void;
-	carryColor(
-		from: Ptr,
-		deep: Ptr,
-		width: number,
-		height: number,
-		island: number,
-		x: number,
-		y: number,
-		dx: number,
-		dy: number,
-		ex: number,
-		ey: number,
-		samples: number,
-		count: number,
-		out: Ptr,
-		missed: Ptr,
-	): number;
-	carryMask(
-		from: Ptr,
-		deep: Ptr,
-		width: number,
-		height: number,
-		island: number,
-		x: number,
-		y: number,
-		dx: number,
-		dy: number,
-		ex: number,
-		ey: number,
-		samples: number,
-		count: number,
-		out: Ptr,
-		missed: Ptr,
-	): number;
+	carryColor: CarryRun;
+	carryMask: CarryRun;
 }

@@ -43,16 +43,15 @@ export const wash: LayerKind<WashLayer> = {
 			make: (rect, { picture }) => fillBlock(fill, rect, picture),
 		};
 	},
-	moved(layer, move) {
-		const { fill } = layer;
-		if (!fill) return layer;
-		if (fill.fill === 'gradient') {
+	moved(wash, move) {
+		const { fill } = wash;
+		if (fill?.fill === 'gradient') {
 			const [from, to] = [move(...fill.from), move(...fill.to)];
-			return from && to ? { ...layer, fill: { ...fill, from: [from.x, from.y], to: [to.x, to.y] } } : layer;
+			return from && to ? { ...wash, fill: { ...fill, from: [from.x, from.y], to: [to.x, to.y] } } : wash;
 		}
-		if (fill.fill === 'pattern') return layer;
-		const at = move(fill.x, fill.y);
-		return at ? { ...layer, fill: { ...fill, x: at.x, y: at.y, turn: fill.turn } } : layer;
+		// A repeated picture keeps its size and turn: it is of the sheet, not of the surface.
+		const at = fill?.fill === 'picture' ? move(fill.x, fill.y) : null;
+		return at && fill?.fill === 'picture' ? { ...wash, fill: { ...fill, x: at.x, y: at.y } } : wash;
 	},
 	called: ({ color, fill }) =>
 		fill ? (fill.fill === 'gradient' ? 'Gradient' : 'Pattern') : `${colorWords(color)} wash`,
