@@ -178,6 +178,28 @@ test('what is chosen is meant: one island laid flat, the rest left in place', as
 	await press(page, 'Unwrap');
 	expect(await proposed(page)).toMatch(/island/);
 	await press(page, 'Leave it as it was');
+	// Dragged on the sheet it is another layout to look at; taken, its paint goes along texel by texel.
+	const uvsNow = async (): Promise<number[]> => {
+		const engine = await engineOf(server.data, 'demo-smoker');
+		const uvs = [...(engine.scene(engine.project.models[0]?.id as string)?.mesh.uvs ?? [])];
+		engine.close();
+		return uvs;
+	};
+	const lay = await uvsNow();
+	await page.mouse.move(x, y);
+	await page.mouse.down();
+	await page.mouse.move(x + 8, y + 20, { steps: 4 });
+	await page.mouse.up();
+	await expect(page.getByText('Moved by hand.')).toBeVisible();
+	await page.getByRole('group', { name: 'By hand' }).getByRole('button', { name: 'Turn right' }).click();
+	await page.keyboard.press('Shift+ArrowDown');
+	await take(page);
+	await kept(page);
+	expect((await uvsNow()).join()).not.toBe(lay.join());
+	await undo(page);
+	await kept(page);
+	expect((await uvsNow()).join()).toBe(lay.join());
+	await page.mouse.click(x, y);
 	await page.getByRole('region', { name: 'Click takes' }).getByRole('button', { name: 'None' }).click();
 	await expect(page.getByRole('heading', { name: 'Unwrap all faces' })).toBeVisible();
 	// A part is chosen by its row, from the keyboard.

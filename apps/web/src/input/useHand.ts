@@ -31,6 +31,7 @@ type Doing =
 	| 'line'
 	| 'stamp'
 	| 'pan'
+	| 'islands'
 	| 'turn'
 	| 'roll'
 	| 'tip'
@@ -158,8 +159,11 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 		else if (event.button === 1 || isHeld('Space')) doing.current = 'pan';
 		else if (event.button !== 0) return;
 		// Where a model is laid out nothing is painted: the hand turns it, and moves the sheet.
-		else if (state.shading) doing.current = name === 'model' ? 'turn' : 'pan';
-		else if (stencilHeld) doing.current = 'stencil';
+		else if (state.shading) {
+			press.current = at;
+			const taken = name === 'sheet' && state.shading.grab(pointing);
+			doing.current = taken ? 'islands' : name === 'model' ? 'turn' : 'pan';
+		} else if (stencilHeld) doing.current = 'stencil';
 		else if (isHeld('KeyR')) doing.current = 'tip';
 		else if (isHeld('KeyA') || tool.samples) {
 			doing.current = 'sample';
@@ -193,7 +197,11 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 			if (travelled.current > 0) moved.current = true;
 		}
 		const { desk } = useStudio.getState();
-		if (doing.current === 'pan') view.pan(dx, dy);
+		if (doing.current === 'islands') {
+			const to = view.toSpace(event.clientX, event.clientY);
+			if (travelled.current >= STILL_PX)
+				useStudio.getState().shading?.drag(to.x - press.current.x, to.y - press.current.y);
+		} else if (doing.current === 'pan') view.pan(dx, dy);
 		else if (doing.current === 'turn') view.turn(dx, dy);
 		else if (doing.current === 'roll') view.roll(dx * 0.4);
 		else if (doing.current === 'sample') sampleColor(event);
@@ -245,7 +253,11 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 				tell({ say: 'end' });
 				lastEnd.set(name, to);
 			}
-		} else if ((was === 'turn' || was === 'pan') && event.button === 0 && travelled.current < STILL_PX) {
+		} else if (
+			(was === 'turn' || was === 'pan' || was === 'islands') &&
+			event.button === 0 &&
+			travelled.current < STILL_PX
+		) {
 			const pointing = view.pointing(at.x, at.y);
 			const { shading } = useStudio.getState();
 			if (pointing) shading?.press({ pointing, shiftKey: event.shiftKey, count: countClick(event) });

@@ -16,6 +16,7 @@ import { Sheets } from './Sheets.tsx';
 import { type Shade, shades } from './shading.ts';
 import { TemplatePanel } from './TemplatePanel.tsx';
 import { UnwrapBay } from './UnwrapBay.tsx';
+import { useByHand } from './useByHand.ts';
 import { useChosen } from './useChosen.ts';
 import { type Proposing, useProposal } from './useProposal.ts';
 
@@ -46,6 +47,7 @@ export function LayOutScreen() {
 	const proposing = useProposal(model?.id);
 	const [takes, setTakes] = useState<Takes>('islands');
 	const { chosen, light, press, clear } = useChosen(model, takes);
+	const byHand = useByHand(proposing, model?.id, chosen?.faces ?? null);
 	const [shadeName, setShade] = useState('islands');
 	const [unfold, setUnfold] = useState(0);
 	// What is only proposed is told apart by its islands: the figures are of how the model lies now.
@@ -57,10 +59,19 @@ export function LayOutScreen() {
 	const marks = useStudio((state) => state.marks.get(model?.id ?? '') ?? null);
 	useEffect(() => {
 		useStudio.setState({
-			shading: { model: model?.id ?? '', colors, lit: chosen?.faces ?? null, marks, unfold, press },
+			shading: {
+				model: model?.id ?? '',
+				colors,
+				lit: chosen?.faces ?? null,
+				marks,
+				unfold,
+				press,
+				grab: byHand.grab,
+				drag: byHand.drag,
+			},
 		});
 		return () => useStudio.setState({ shading: null });
-	}, [model, colors, chosen, marks, unfold, press]);
+	}, [model, colors, chosen, marks, unfold, press, byHand]);
 	return (
 		<main className="flex min-h-0 flex-1 flex-col">
 			<div className="flex min-h-0 flex-1">
@@ -96,7 +107,14 @@ export function LayOutScreen() {
 			</div>
 			{model && (
 				<div className="flex min-h-[134px] items-start gap-5 overflow-x-auto border-t border-rule px-4 py-2.5">
-					<PickBay takes={takes} setTakes={setTakes} model={model} chosen={chosen?.words ?? null} clear={clear} />
+					<PickBay
+						takes={takes}
+						setTakes={setTakes}
+						model={model}
+						chosen={chosen?.words ?? null}
+						clear={clear}
+						byHand={byHand}
+					/>
 					<Bays proposing={proposing} faces={chosen?.faces ?? null} words={chosen?.words ?? ''} />
 					<section aria-label="Shading" className="grid min-w-[190px] flex-1 content-start gap-1.5">
 						<h2 className="bay-title">Colour the faces by</h2>

@@ -4,6 +4,8 @@ import { useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { Menu } from '../../ui/Menu.tsx';
+import { HandBay } from './HandBay.tsx';
+import type { ByHand } from './useByHand.ts';
 
 /** What a click on either view takes. */
 export type Takes = 'islands' | 'parts' | 'faces' | 'seams';
@@ -15,12 +17,14 @@ export function PickBay({
 	model,
 	chosen,
 	clear,
+	byHand,
 }: {
 	readonly takes: Takes;
 	readonly setTakes: (takes: Takes) => void;
 	readonly model: ShownModel;
 	readonly chosen: string | null;
 	readonly clear: () => void;
+	readonly byHand: ByHand;
 }) {
 	const marked = useStudio((state) => (state.marks.get(model.id)?.length ?? 0) > 0);
 	return (
@@ -75,6 +79,7 @@ export function PickBay({
 					)}
 				</div>
 			)}
+			{chosen && takes !== 'seams' && <HandBay byHand={byHand} />}
 		</section>
 	);
 }

@@ -26,7 +26,8 @@ export function ProposalBar({ proposal, problem, busy, take, leave }: Proposing)
 			<p className="min-w-0 flex-1">
 				{problem && <span className="text-lingon">{problem}</span>}
 				{busy && !problem && <span>Laying it out… </span>}
-				{layout && (
+				{proposal?.byHand && <span>Moved by hand. What lies over other islands is told once it is laid out so.</span>}
+				{layout && !proposal?.byHand && (
 					<span className="tabular-nums">
 						<b>
 							{layout.pieces} {layout.pieces === 1 ? 'island' : 'islands'}

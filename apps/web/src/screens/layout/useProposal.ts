@@ -6,6 +6,7 @@ import { relay } from '../../actions/layouts.ts';
 import { question } from '../../studio/line.ts';
 import type { Proposal, ShownModel } from '../../studio/protocol.ts';
 import { useStudio } from '../../studio/store.ts';
+import { cornersOf } from './handMoves.ts';
 
 /** What is asked for: null for the way only arranges what there is. */
 export interface Asked {
@@ -17,13 +18,15 @@ export interface Asked {
 
 export interface Proposing {
 	/** What is shown now, instead of how the model lies; null where nothing is. */
-	readonly proposal: Extract<Proposal, { readonly layout: unknown }> | null;
+	readonly proposal: (Extract<Proposal, { readonly layout: unknown }> & { readonly byHand?: boolean }) | null;
 	/** Why there is none. */
 	readonly problem: string | null;
 	readonly busy: boolean;
 	readonly choice: ArrangeChoice;
 	setChoice(choice: ArrangeChoice): void;
 	ask(asked: Omit<Asked, 'choice'>): void;
+	/** Shows a layout that was made here; null tells why there is none. */
+	offer(shown: ShownModel | null, words: string): void;
 	/** Asks again for what is shown, otherwise. */
 	again(change: Partial<Asked>): void;
 	take(): void;
@@ -69,6 +72,12 @@ export function useProposal(model: Id | undefined): Proposing {
 		[],
 	);
 	useEffect(() => () => back(), []);
+	const show = (shown: ShownModel, found: Proposing['proposal']): void => {
+		const { models } = useStudio.getState();
+		own.current ??= models;
+		setProposal(found);
+		useStudio.setState({ models: models.map((each) => (each.id === model ? shown : each)) });
+	};
 	const send = async (what: Asked): Promise<void> => {
 		if (model === undefined) return;
 		const mine = ++turn.current;
@@ -87,10 +96,7 @@ export function useProposal(model: Id | undefined): Proposing {
 		if (mine !== turn.current) return;
 		setBusy(false);
 		if ('problem' in found) return setProblem(found.problem);
-		const { models } = useStudio.getState();
-		own.current ??= models;
-		setProposal(found);
-		useStudio.setState({ models: models.map((each) => (each.id === model ? found.shown : each)) });
+		show(found.shown, found);
 	};
 	return {
 		proposal,
@@ -99,9 +105,16 @@ export function useProposal(model: Id | undefined): Proposing {
 		choice,
 		setChoice,
 		ask: (what) => void send({ ...what, choice }),
+		offer(shown, words) {
+			if (!shown) return setProblem(words);
+			setProblem(null);
+			asked.current = { way: null, faces: null, choice, words };
+			const layout = { uvs: cornersOf(shown), pieces: 0, cuts: 0, angleStretch: 1, areaStretch: 1, sheets: [] };
+			show(shown, { layout, shown, byHand: true });
+		},
 		again(change) {
 			const { current } = asked;
-			if (!current) return;
+			if (!current || proposal?.byHand) return;
 			clearTimeout(timer.current);
 			timer.current = setTimeout(() => void send({ ...current, ...change }), REST_MS);
 		},

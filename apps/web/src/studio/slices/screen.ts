@@ -45,6 +45,9 @@ export interface Shading {
 	readonly unfold: number;
 	/** Hears a click on either view. */
 	readonly press: (at: Pressed) => void;
+	/** Whether a press takes chosen islands up; they are moved then, by texels from there. */
+	readonly grab: (pointing: Pointing | null) => boolean;
+	readonly drag: (dx: number, dy: number) => void;
 }
 
 /** What of the open project the screen shows, and what the hand is about. */
