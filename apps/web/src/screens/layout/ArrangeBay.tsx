@@ -22,7 +22,7 @@ export function ArrangeBay({
 		if (proposing.proposal) proposing.again({ choice: next });
 	};
 	return (
-		<section aria-label="Arrange" className="grid w-[224px] shrink-0 content-start gap-1.5">
+		<section aria-label="Arrange" className="grid w-[190px] shrink-0 xl:w-[224px] content-start gap-1.5">
 			<h2 className="bay-title">Arrange {faces ? chosen : 'all islands'}</h2>
 			<div className="flex gap-1.5">
 				<Select

@@ -106,7 +106,7 @@ export function LayOutScreen() {
 				</div>
 			</div>
 			{model && (
-				<div className="flex min-h-[134px] items-start gap-5 overflow-x-auto border-t border-rule px-4 py-2.5">
+				<div className="flex min-h-[134px] items-start gap-4 overflow-x-auto border-t border-rule px-3 py-2.5 xl:gap-5 xl:px-4">
 					<PickBay
 						takes={takes}
 						setTakes={setTakes}
@@ -116,7 +116,7 @@ export function LayOutScreen() {
 						byHand={byHand}
 					/>
 					<Bays proposing={proposing} faces={chosen?.faces ?? null} words={chosen?.words ?? ''} />
-					<section aria-label="Shading" className="grid min-w-[190px] flex-1 content-start gap-1.5">
+					<section aria-label="Shading" className="grid min-w-[150px] flex-1 content-start xl:min-w-[190px] gap-1.5">
 						<h2 className="bay-title">Colour the faces by</h2>
 						<div className="w-[150px]">
 							<Select
@@ -128,7 +128,7 @@ export function LayOutScreen() {
 						</div>
 						<Legend shade={shade} />
 					</section>
-					<section aria-label="Lay flat" className="grid w-[190px] shrink-0 content-start gap-2">
+					<section aria-label="Lay flat" className="grid w-[150px] shrink-0 content-start gap-2 xl:w-[190px]">
 						<h2 className="bay-title">Lay the model flat</h2>
 						<Dial
 							label="Unfold"

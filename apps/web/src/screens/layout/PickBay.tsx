@@ -28,7 +28,7 @@ export function PickBay({
 }) {
 	const marked = useStudio((state) => (state.marks.get(model.id)?.length ?? 0) > 0);
 	return (
-		<section aria-label="Click takes" className="grid w-[210px] shrink-0 content-start gap-1.5">
+		<section aria-label="Click takes" className="grid w-[200px] shrink-0 xl:w-[210px] content-start gap-1.5">
 			<h2 className="bay-title">A click takes</h2>
 			<Choice
 				label="A click takes"

@@ -26,7 +26,7 @@ export function UnwrapBay({
 		if (proposing.proposal) proposing.again({ way: next, words });
 	};
 	return (
-		<section aria-label="Unwrap" className="grid w-[236px] shrink-0 content-start gap-1.5">
+		<section aria-label="Unwrap" className="grid w-[204px] shrink-0 xl:w-[236px] content-start gap-1.5">
 			<h2 className="bay-title">Unwrap {faces ? chosen : 'all faces'}</h2>
 			<div className="flex gap-1.5">
 				<Select
