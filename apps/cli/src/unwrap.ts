@@ -1,9 +1,9 @@
 /** A model file laid out anew, and written with its new UVs. */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
-import { type AnewLayout, LayoutError, layAnew, usualArrange } from '@eppu/core/arrange';
+import { type AnewLayout, LayoutError, layAllAnew, usualArrange } from '@eppu/core/arrange';
 import { layOut } from '@eppu/core/layout';
-import { readModel, topologyOf, writeGlb, writeObj } from '@eppu/core/mesh';
+import { readModel, writeGlb, writeObj } from '@eppu/core/mesh';
 import { type UnwrapWay, unwrapKinds } from '@eppu/core/unwrap';
 import { CliError } from './commands.ts';
 
@@ -45,17 +45,7 @@ export async function unwrapModel(options: UnwrapOptions): Promise<AnewLayout> {
 	if (!read.ok) throw new CliError(read.error.text);
 	const { mesh } = read;
 	try {
-		const found = layAnew({
-			mesh,
-			place: topologyOf(mesh).place,
-			way,
-			faces: Array.from({ length: mesh.indices.length / 3 }, (_, face) => face),
-			marks: new Uint8Array(mesh.indices.length),
-			sheetOfPart: mesh.parts.map(() => 0),
-			weightOfPart: mesh.parts.map(() => 1),
-			sheets: [{ width: size, height: size }],
-			choice: { ...usualArrange, margin },
-		});
+		const found = layAllAnew(mesh, way, size, { ...usualArrange, margin });
 		const laid = layOut(mesh, found);
 		writeFileSync(out, ending === 'obj' ? writeObj(laid) : await writeGlb(laid));
 		return found;

@@ -1,7 +1,7 @@
 /** Reads one model file, so that the page goes on meanwhile; whoever asked ends the worker to stop it. */
-import { layAnew, usualArrange } from '@eppu/core/arrange';
+import { layAllAnew } from '@eppu/core/arrange';
 import { bytesOfLayout } from '@eppu/core/layout';
-import { type LaidMesh, readModel, topologyOf, writeGlb } from '@eppu/core/mesh';
+import { type LaidMesh, readModel, writeGlb } from '@eppu/core/mesh';
 import { type Solid, solidMesh } from '@eppu/core/solid';
 import { TILE } from '@eppu/core/surface';
 import type { PackedNumbers, ReadModel } from '../actions/newProject.ts';
@@ -12,18 +12,7 @@ const SIDE = 1024;
 
 /** A model that has no UVs, unwrapped by itself: as numbers beside the project. */
 async function laidOut(mesh: LaidMesh): Promise<PackedNumbers> {
-	const { uvs } = layAnew({
-		mesh,
-		place: topologyOf(mesh).place,
-		way: { way: 'automatic', less: 0.5 },
-		faces: Array.from({ length: mesh.indices.length / 3 }, (_, face) => face),
-		marks: new Uint8Array(mesh.indices.length),
-		sheetOfPart: mesh.parts.map(() => 0),
-		weightOfPart: mesh.parts.map(() => 1),
-		sheets: [{ width: SIDE, height: SIDE }],
-		choice: usualArrange,
-	});
-	const bytes = bytesOfLayout({ uvs });
+	const bytes = bytesOfLayout(layAllAnew(mesh, { way: 'automatic', less: 0.5 }, SIDE));
 	const surface = crypto.randomUUID();
 	const size = TILE * TILE;
 	const tiles = Array.from({ length: Math.ceil(bytes.length / size) }, (_, index) => {

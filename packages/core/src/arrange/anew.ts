@@ -1,4 +1,5 @@
-import { type LaidMesh, nextCorner } from '../mesh/index.ts';
+import { layoutOf } from '../layout/index.ts';
+import { type LaidMesh, nextCorner, topologyOf } from '../mesh/index.ts';
 import { jointsOf, layFaces, markEdge, piecesOf, type UnwrapWay } from '../unwrap/index.ts';
 import { arrange, coveredArea, type Loose } from './arrange.ts';
 
@@ -54,19 +55,6 @@ interface Part {
 	readonly uvs: Float64Array;
 }
 
-/** Area of a face in space. */
-function spaceArea({ positions, indices }: LaidMesh, face: number): number {
-	const [a, b, c] = [0, 1, 2].map((k) => (indices[face * 3 + k] as number) * 3) as [number, number, number];
-	const d = (v: number, k: number): number => (positions[v + k] as number) - (positions[a + k] as number);
-	return (
-		Math.hypot(
-			d(b, 1) * d(c, 2) - d(b, 2) * d(c, 1),
-			d(b, 2) * d(c, 0) - d(b, 0) * d(c, 2),
-			d(b, 0) * d(c, 1) - d(b, 1) * d(c, 0),
-		) / 2
-	);
-}
-
 /** Where the corners of faces lie now, texels of their sheet. */
 function texelsOf({ uvs, indices }: LaidMesh, faces: readonly number[], width: number, height: number): Float64Array {
 	const out = new Float64Array(faces.length * 6);
@@ -99,10 +87,15 @@ function markApart(mesh: LaidMesh, joints: ReturnType<typeof jointsOf>, partOf: 
 }
 
 /** Islands as pieces: as they lie, in units of the model by their own area, v upwards. */
-function islandPieces(mesh: LaidMesh, groups: readonly number[][], size: { width: number; height: number }): Part[] {
+function islandPieces(
+	mesh: LaidMesh,
+	areas: Float64Array,
+	groups: readonly number[][],
+	size: { width: number; height: number },
+): Part[] {
 	return groups.flatMap((faces) => {
 		const texels = texelsOf(mesh, faces, size.width, size.height);
-		const [flat, space] = [coveredArea(texels), faces.reduce((sum, face) => sum + spaceArea(mesh, face), 0)];
+		const [flat, space] = [coveredArea(texels), faces.reduce((sum, face) => sum + (areas[face] as number), 0)];
 		if (!(flat > 0 && space > 0)) return [];
 		const scale = Math.sqrt(space / flat);
 		return [{ faces, uvs: texels.map((v, i) => (i % 2 ? -v : v) * scale) }];
@@ -128,11 +121,7 @@ export function layAnew(request: AnewRequest, tell: (share: number) => void = ()
 	}
 	const placed = faces.filter((face) => sheetOf(face) >= 0);
 	const laid = way ? layFaces(way, { joints, marks, faces: placed, tell: (share) => tell(share * 0.7) }) : null;
-	const uvs = new Float32Array(mesh.indices.length * 2);
-	mesh.indices.forEach((v, corner) => {
-		uvs[corner * 2] = mesh.uvs[v * 2] as number;
-		uvs[corner * 2 + 1] = mesh.uvs[v * 2 + 1] as number;
-	});
+	const { uvs } = layoutOf(mesh);
 	const chosen = new Set(placed);
 	const figures: { sheet: number; fill: number; density: number }[] = [];
 	let count = 0;
@@ -142,10 +131,10 @@ export function layAnew(request: AnewRequest, tell: (share: number) => void = ()
 		const here = placed.filter((face) => sheetOf(face) === sheet);
 		const own = laid
 			? laid.pieces.filter(({ faces: list }) => sheetOf(list[0] as number) === sheet)
-			: islandPieces(mesh, piecesOf(joints, apart, here), size);
+			: islandPieces(mesh, joints.areas, piecesOf(joints, apart, here), size);
 		const rest: number[] = [];
 		for (let face = 0; face < partOf.length; face++) if (sheetOf(face) === sheet && !chosen.has(face)) rest.push(face);
-		const others = islandPieces(mesh, piecesOf(joints, apart, rest), size);
+		const others = islandPieces(mesh, joints.areas, piecesOf(joints, apart, rest), size);
 		const along = choice.others === 'along';
 		const loose: Part[] = along ? [...own, ...others] : [...own];
 		const staying = along ? [] : others.map(({ faces: list }) => texelsOf(mesh, list, size.width, size.height));
@@ -223,3 +212,17 @@ function putAll(
 		);
 	return found;
 }
+
+/** All of a model, whose parts lie on one square sheet, laid out anew. Throws LayoutError where there is no room. */
+export const layAllAnew = (mesh: LaidMesh, way: UnwrapWay, side: number, choice = usualArrange): AnewLayout =>
+	layAnew({
+		mesh,
+		place: topologyOf(mesh).place,
+		way,
+		faces: Array.from({ length: mesh.indices.length / 3 }, (_, face) => face),
+		marks: new Uint8Array(mesh.indices.length),
+		sheetOfPart: mesh.parts.map(() => 0),
+		weightOfPart: mesh.parts.map(() => 1),
+		sheets: [{ width: side, height: side }],
+		choice,
+	});

@@ -3,6 +3,7 @@ export {
 	type AnewRequest,
 	type ArrangeChoice,
 	LayoutError,
+	layAllAnew,
 	layAnew,
 	usualArrange,
 } from './anew.ts';

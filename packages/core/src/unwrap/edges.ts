@@ -1,6 +1,6 @@
 import { nextCorner } from '../mesh/index.ts';
 import { edgeLength, type Joints, placeOf } from './joints.ts';
-import { createQueue } from './openUp.ts';
+import { createQueue } from './queue.ts';
 
 /** Turns sharper than this end a loop: cosine of 50 degrees. */
 const MOST_TURN = Math.cos((50 * Math.PI) / 180);

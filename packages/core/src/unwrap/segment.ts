@@ -1,5 +1,5 @@
 import { edgeLength, type Joints } from './joints.ts';
-import { createQueue } from './openUp.ts';
+import { createQueue } from './queue.ts';
 
 /**
  * Groups faces that look the same way: neighbours are joined, the most alike first, as long as the mean of what a group's

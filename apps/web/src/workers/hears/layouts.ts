@@ -2,8 +2,8 @@
 import { LayoutError, layAnew } from '@eppu/core/arrange';
 import type { UnwrapWork } from '@eppu/core/jobs';
 import { bendAt, jointsOf, loopOf, wayBetween } from '@eppu/core/unwrap';
-import { namesFrom } from '../../studio/names.ts';
 import type { Proposal, ToStudio } from '../../studio/protocol.ts';
+import { namesFrom, relayingOf } from '../../studio/relaying.ts';
 import { shownModel } from '../shownModel.ts';
 import type { Ears, Studio } from './ear.ts';
 
@@ -90,16 +90,8 @@ export const layouts: Ears<'anew' | 'edge' | 'relay' | 'seams'> = {
 	},
 	relay: {
 		endsStroke: true,
-		hear(at, { change: { layouts, parts, sheets }, words, seed }) {
-			const { dirty, report } = at.engine.relay(
-				{
-					...(layouts ? { layouts: new Map(layouts.map(([model, uvs]) => [model, uvs && { uvs }])) } : {}),
-					...(parts ? { parts: new Map(parts) } : {}),
-					...(sheets ? { sheets } : {}),
-				},
-				words,
-				namesFrom(seed),
-			);
+		hear(at, { change, words, seed }) {
+			const { dirty, report } = at.engine.relay(relayingOf(change), words, namesFrom(seed));
 			at.changed(dirty, 60);
 			at.tell({ say: 'carried', report });
 		},

@@ -1,6 +1,6 @@
-import { layAnew } from '../../arrange/index.ts';
+import { layAllAnew } from '../../arrange/index.ts';
 import { layOut } from '../../layout/index.ts';
-import { type LaidMesh, layingNowhere, topologyOf } from '../../mesh/index.ts';
+import { type LaidMesh, layingNowhere } from '../../mesh/index.ts';
 import { meshOfBody } from '../solid.ts';
 import { box, plane, plank } from './box.ts';
 import type { SolidDoing, SolidKind } from './kind.ts';
@@ -19,23 +19,12 @@ export function solidKindOf(solid: SolidDoing): SolidKind<SolidDoing> {
 	return found;
 }
 
-/** Texels between islands, on a sheet so wide, as a shape is first laid out. */
-const [MARGIN, SIDE] = [8, 1024];
+/** Texels along the sheet for which a shape is first laid out. */
+const SIDE = 1024;
 
 /** A shape as a mesh, laid out. */
 export function solidMesh(solid: Solid): LaidMesh {
 	const kind = solidKindOf(solid);
 	const mesh = layingNowhere(meshOfBody(kind.body(solid), kind.words));
-	const { uvs } = layAnew({
-		mesh,
-		place: topologyOf(mesh).place,
-		way: kind.way,
-		faces: Array.from({ length: mesh.indices.length / 3 }, (_, face) => face),
-		marks: new Uint8Array(mesh.indices.length),
-		sheetOfPart: [0],
-		weightOfPart: [1],
-		sheets: [{ width: SIDE, height: SIDE }],
-		choice: { margin: MARGIN, turning: 'free', others: 'along' },
-	});
-	return layOut(mesh, { uvs });
+	return layOut(mesh, layAllAnew(mesh, kind.way, SIDE));
 }

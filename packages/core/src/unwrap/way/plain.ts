@@ -1,6 +1,7 @@
+import type { Chart } from '../chart.ts';
 import type { Joints } from '../joints.ts';
 import { piecesOf } from '../joints.ts';
-import type { Piece } from '../piece.ts';
+import { type Piece, pieceOf } from '../piece.ts';
 
 export type Vec = readonly [number, number, number];
 
@@ -52,6 +53,19 @@ export function planeOf(direction: Vec): readonly [right: Vec, up: Vec] {
 	return [right, cross(direction, right)];
 }
 
+/** Faces as a chart in which every corner is a vertex of its own: to be measured, not flattened. */
+function looseChart(joints: Joints, faces: readonly number[]): Chart {
+	const count = faces.length * 3;
+	return {
+		faces,
+		corners: Uint32Array.from({ length: count }, (_, i) => i),
+		points: Float64Array.from(faces.flatMap((face) => [0, 1, 2].flatMap((k) => pointOf(joints, face * 3 + k)))),
+		rim: [],
+		rims: 0,
+		euler: 0,
+	};
+}
+
 /** Faces by the group that each belongs to, cut where they meet, each laid by `place` of its corners: u right, v up. */
 export function layGroups(
 	joints: Joints,
@@ -71,45 +85,7 @@ export function layGroups(
 			piece.forEach((face, i) => {
 				for (let k = 0; k < 3; k++) uvs.set(place(group, face * 3 + k, face), i * 6 + k * 2);
 			});
-			return { faces: piece, uvs, ...stretchOf(joints, piece, uvs) };
+			return pieceOf(looseChart(joints, piece), uvs);
 		}),
 	);
-}
-
-/** Mean stretch of a piece that lies flat by its corners. */
-function stretchOf(
-	joints: Joints,
-	faces: readonly number[],
-	uvs: Float64Array,
-): Pick<Piece, 'angleStretch' | 'areaStretch'> {
-	let [angle, area, sum] = [0, 0, 0];
-	let [flat, whole] = [0, 0];
-	const values: [number, number, number][] = [];
-	faces.forEach((face, i) => {
-		const [p, q, r] = [0, 1, 2].map((k) => pointOf(joints, face * 3 + k)) as [Vec, Vec, Vec];
-		const [e, f] = [q.map((v, k) => v - (p[k] as number)), r.map((v, k) => v - (p[k] as number))] as unknown as [
-			Vec,
-			Vec,
-		];
-		const long = Math.hypot(...e) || 1e-12;
-		const along = dot(e, f) / long;
-		const high = Math.sqrt(Math.max(0, dot(f, f) - along * along)) || 1e-12;
-		const at = (k: number): number => uvs[i * 6 + k] as number;
-		const [xx, yx] = [(at(2) - at(0)) / long, (at(3) - at(1)) / long];
-		const [xy, yy] = [(at(4) - at(0) - xx * along) / high, (at(5) - at(1) - yx * along) / high];
-		const [half, diff] = [Math.hypot(xx + yy, yx - xy) / 2, Math.hypot(xx - yy, yx + xy) / 2];
-		const weight = joints.areas[face] as number;
-		values.push([half + diff, Math.abs(half - diff), weight]);
-		flat += weight * Math.abs(half * half - diff * diff);
-		whole += weight;
-	});
-	const scale = whole > 0 && flat > 0 ? flat / whole : 1;
-	for (const [most, least, weight] of values) {
-		const ratio = most / Math.max(least, most * 1e-3, 1e-12);
-		const size = Math.max((most * least) / scale, 1e-3);
-		angle += (weight * (ratio + 1 / ratio)) / 2;
-		area += (weight * (size + 1 / size)) / 2;
-		sum += weight;
-	}
-	return { angleStretch: sum ? angle / sum : 1, areaStretch: sum ? area / sum : 1 };
 }
