@@ -7,8 +7,8 @@ import type { Engine } from '@eppu/core/engine';
 import { readPack } from '@eppu/core/format';
 import { openSourceStore } from '@eppu/server/store';
 import { type BrowserContext, expect, type Page } from '@playwright/test';
-import { namesFrom } from '../apps/web/src/studio/names.ts';
 import { changing, type ToStudio } from '../apps/web/src/studio/protocol.ts';
+import { namesFrom, relayingOf } from '../apps/web/src/studio/relaying.ts';
 import { root, runFile } from './paths.ts';
 
 export type Point = readonly [number, number];
@@ -173,18 +173,8 @@ export function replay(engine: Engine, said: readonly ToStudio[]): void {
 		else if (message.say === 'selection') engine.changeSelection(message.sheet, message.change, message.also);
 		else if (message.say === 'merge') engine.mergeDown(message.sheet, message.layer, message.newId);
 		else if (message.say === 'cut') engine.cut(message.sheet, message.layer, message.newId);
-		else if (message.say === 'relay') {
-			const { layouts, parts, sheets } = message.change;
-			engine.relay(
-				{
-					...(layouts ? { layouts: new Map(layouts.map(([model, uvs]) => [model, uvs && { uvs }])) } : {}),
-					...(parts ? { parts: new Map(parts) } : {}),
-					...(sheets ? { sheets } : {}),
-				},
-				message.words,
-				namesFrom(message.seed),
-			);
-		} else if (message.say === 'flatten') engine.flatten(message.sheet, message.layer, message.newId);
+		else if (message.say === 'relay') engine.relay(relayingOf(message.change), message.words, namesFrom(message.seed));
+		else if (message.say === 'flatten') engine.flatten(message.sheet, message.layer, message.newId);
 	}
 }
 

@@ -8,6 +8,7 @@ import {
 	canvasPixel,
 	chooseOf,
 	computed,
+	crash,
 	engineOf,
 	exportByCommand,
 	exportPng,
@@ -317,4 +318,27 @@ test('a project begins with a shape that is seen beforehand, laid out and painte
 	await kept(page);
 	await page.getByRole('link', { name: 'Lay out' }).click();
 	await expect(page.getByText('Nothing: it can be painted as it is.')).toBeVisible();
+});
+
+test('a tab that dies while the paint is taken along: the next visit has the new layout, and the paint on it', async ({
+	page,
+	context,
+}) => {
+	const id = await ownProject(page, 'cut off');
+	const model = await grid(page, 'model');
+	await press(page, 'Unwrap');
+	await proposed(page);
+	await press(page, 'Lay it out so');
+	// It is in the browser's journal as it was said; nothing of it is anywhere else yet.
+	await page.waitForTimeout(60);
+	await crash(page);
+	const next = await context.newPage();
+	await open(next, id);
+	const parts = next.getByRole('region', { name: /^Sheet / }).first();
+	await expect(parts).not.toContainText('532 faces, 2 islands');
+	await chooseOf(next, 'Colour the faces by', 'Paint');
+	await expect.poll(async () => far(await grid(next, 'model'), model)).toBeLessThan(9);
+	await kept(next);
+	await undo(next);
+	await expect(parts).toContainText('532 faces, 2 islands');
 });
