@@ -6,7 +6,7 @@ import express, { type Express, type NextFunction, type Request, type Response }
 import { isFull, type Store, StoreError } from '../store/index.ts';
 import { type GuardOptions, guard, securityHeaders } from './guard.ts';
 import { libraryRoutes } from './library.ts';
-import { limits } from './limits.ts';
+import { type Budget, limits, usualBudget } from './limits.ts';
 import { receivePack, sendPack } from './receive.ts';
 
 const MOST_COVER = 1024 * 1024;
@@ -15,6 +15,8 @@ const MOST_COVER_SIDE = 2048;
 
 export interface AppOptions extends GuardOptions {
 	readonly store: Store;
+	/** How often one browser may ask; as usual where it is left out. */
+	readonly budget?: Budget;
 	/** Folder of the built interface; null serves the interface's data only. */
 	readonly site: string | null;
 	/** Told of errors that are nobody's input. */
@@ -62,12 +64,12 @@ function filesOf({ files }: NewHead, bytes: Uint8Array): { name: string; bytes: 
 
 /** The HTTP face of the store, and of the built interface. */
 // biome-ignore lint/complexity/noExcessiveLinesPerFunction: the routes in the order in which they are asked, each a few lines.
-export function createApp({ store, site, log, ...guardOptions }: AppOptions): Express {
+export function createApp({ store, site, log, budget = usualBudget, ...guardOptions }: AppOptions): Express {
 	const app = express();
 	app.disable('x-powered-by');
 	// A guard by path must not be evaded by the path's case.
 	app.enable('case sensitive routing');
-	app.use(securityHeaders, limits(), guard(guardOptions));
+	app.use(securityHeaders, limits(budget), guard(guardOptions));
 
 	app.get('/api/health', (_request, response) => void response.json({ ok: true }));
 	app.get('/api/projects', (request, response) => void response.json(store.list(request.query.deleted === '1')));

@@ -4,8 +4,11 @@ import { ipKeyGenerator, rateLimit } from 'express-rate-limit';
 
 const WINDOW_MS = 10_000;
 /** Calls of one browser in a window, and saves: those have a budget of their own, so that nothing else holds them up. */
-const CALLS = 2000;
-const SAVES = 400;
+export interface Budget {
+	readonly calls: number;
+	readonly saves: number;
+}
+export const usualBudget: Budget = { calls: 2000, saves: 400 };
 const SESSION = /(?:^|;\s*)eppu_session=([A-Za-z0-9_-]{16,64})/;
 
 /** Said to who asks too often. */
@@ -19,7 +22,7 @@ const isSave = ({ method, path }: Request): boolean =>
 	method === 'PUT' && /^\/api\/projects\/[^/]+\/revisions\//.test(path);
 
 /** Gives each browser a session, and limits how often each asks. */
-export function limits(): RequestHandler[] {
+export function limits({ calls, saves }: Budget): RequestHandler[] {
 	const keyGenerator = (request: Request): string =>
 		SESSION.exec(request.headers.cookie ?? '')?.[1] ?? ipKeyGenerator(request.ip ?? '');
 	const common = { windowMs: WINDOW_MS, keyGenerator, handler: tooOften, standardHeaders: false, legacyHeaders: false };
@@ -29,8 +32,8 @@ export function limits(): RequestHandler[] {
 				response.cookie('eppu_session', randomBytes(18).toString('base64url'), { httpOnly: true, sameSite: 'strict' });
 			next();
 		},
-		rateLimit({ ...common, limit: CALLS, skip: (request) => isSave(request) || !request.path.startsWith('/api') }),
-		rateLimit({ ...common, limit: SAVES, skip: (request) => !isSave(request) }),
+		rateLimit({ ...common, limit: calls, skip: (request) => isSave(request) || !request.path.startsWith('/api') }),
+		rateLimit({ ...common, limit: saves, skip: (request) => !isSave(request) }),
 	];
 }
 
