@@ -7,6 +7,7 @@ const rooms = [
 	'tone',
 	'composite',
 	'mesh',
+	'bvh',
 	'layout',
 	'unwrap',
 	'arrange',

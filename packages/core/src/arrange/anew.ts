@@ -1,5 +1,5 @@
 import { layoutOf } from '../layout/index.ts';
-import { type LaidMesh, nextCorner, topologyOf } from '../mesh/index.ts';
+import { type LaidMesh, nextCorner, partOfFaces, topologyOf } from '../mesh/index.ts';
 import { jointsOf, layFaces, markEdge, piecesOf, type UnwrapWay } from '../unwrap/index.ts';
 import { arrange, coveredArea, type Loose } from './arrange.ts';
 
@@ -108,8 +108,7 @@ function islandPieces(
  */
 export function layAnew(request: AnewRequest, tell: (share: number) => void = () => undefined): AnewLayout {
 	const { mesh, place, way, faces, sheets, sheetOfPart, weightOfPart, choice } = request;
-	const partOf = new Uint16Array(mesh.indices.length / 3);
-	mesh.parts.forEach((part, i) => partOf.fill(i, part.firstFace, part.firstFace + part.faces));
+	const partOf = partOfFaces(mesh);
 	const joints = jointsOf(mesh, place);
 	const apart = new Uint8Array(mesh.indices.length);
 	markApart(mesh, joints, partOf, apart);

@@ -1,5 +1,5 @@
 import type { Kernels } from '@eppu/kernels';
-import { eachTexelOfFace } from '../atlas/index.ts';
+import { eachTexelOfFace, type TexelMap } from '../atlas/index.ts';
 import {
 	createSurface,
 	Kind,
@@ -15,6 +15,8 @@ import {
 	tileBytes,
 	tileState,
 } from '../surface/index.ts';
+import type { Across } from './across.ts';
+import { type LooseTexels, looseTexels } from './loose.ts';
 import { type Lying, type Owners, ownersOf } from './owners.ts';
 import { createRuns } from './runs.ts';
 import { createSampler } from './sample.ts';
@@ -22,33 +24,56 @@ import { type FaceWay, hasPlace, type Size, type Way, wayOfFace } from './way.ts
 
 /** How what was painted on one sheet goes over to where the same faces lie now on another, or on itself. */
 export interface Passage {
-	readonly from: Size;
+	readonly from: TexelMap;
 	readonly to: Size;
 	/** The way of each face that lay on the one and lies on the other, by its number. */
 	readonly faces: ReadonlyMap<number, FaceWay>;
 	/** The model whose faces they are. */
 	readonly model: string;
+	/** As the faces of now lay. */
 	readonly before: Lying;
 	readonly now: Lying;
 	/** Whose the texels of before were. */
 	readonly owners: Owners;
+	/** Where the model is another version: how its faces stand to those of before. */
+	readonly across: Across | null;
+	/** Texels that each have a way of their own, of another version of the model. */
+	readonly loose: LooseTexels | null;
 }
 
-/** The passage of the faces for which `lay` (before) and `lies` (now) hold. */
+/** Faces of a newer version, with the islands that they lay on before. */
+const lyingAcross = (before: Lying, { mesh, faceOf }: Across): Lying => ({
+	...before,
+	mesh,
+	islandOfFace: Uint32Array.from(faceOf, (face) => (face < 0 ? 0 : (before.islandOfFace[face] as number))),
+});
+
+/**
+ * The passage of the faces for which `lay` (before) and `lies` (now) hold. They are the same faces, unless the model is
+ * another version of itself: `across` says how these stand to each other.
+ */
 export function passageOf(
 	before: Lying,
 	now: Lying,
 	lay: (face: number) => boolean,
 	lies: (face: number) => boolean,
+	across: Across | null = null,
 ): Passage {
 	const faces = new Map<number, FaceWay>();
+	const owners = ownersOf(before);
+	const same = across ? lyingAcross(before, across) : before;
 	for (let face = 0; face < now.mesh.indices.length / 3; face++) {
-		if (!lay(face) || !lies(face)) continue;
-		const way = wayOfFace(before.mesh, before.map, now.mesh, now.map, face);
+		const old = across ? (across.faceOf[face] as number) : face;
+		if (old < 0 || across?.loose[face] || !lay(old) || !lies(face)) continue;
+		const way = wayOfFace(same.mesh, before.map, now.mesh, now.map, face);
 		if (way) faces.set(face, way);
 	}
-	return { from: before.map, to: now.map, model: now.model, faces, before, now, owners: ownersOf(before) };
+	const loose = across && looseTexels(before, now, lay, lies, across);
+	return { from: before.map, to: now.map, model: now.model, faces, before: same, now, owners, across, loose };
 }
+
+/** Whether anything goes over by a passage. */
+export const isOpen = ({ faces, loose }: Passage): boolean => faces.size > 0 || Boolean(loose?.texel.length);
 
 /** What became of the texels that faces have now. */
 export interface Carried {
@@ -64,8 +89,12 @@ export interface Carried {
 	bare: number;
 }
 
+/** What becomes of texels of which each takes the place of so many. */
+const sizedAs = (area: number): 'enlarged' | 'shrunk' | 'kept' =>
+	area < 0.94 ? 'enlarged' : area > 1.06 ? 'shrunk' : 'kept';
+
 /** Counts what a passage does, and with `lies` which faces had nothing before. */
-export function countOf({ faces, now, before }: Passage, lies: (face: number) => boolean): Carried {
+export function countOf({ faces, now, before, across, loose }: Passage, lies: (face: number) => boolean): Carried {
 	const out: Carried = { exact: 0, kept: 0, enlarged: 0, shrunk: 0, bare: 0 };
 	for (let face = 0; face < now.mesh.indices.length / 3; face++) {
 		if (!lies(face)) continue;
@@ -80,14 +109,13 @@ export function countOf({ faces, now, before }: Passage, lies: (face: number) =>
 		);
 		const way = faces.get(face);
 		if (!way) {
-			if (!hasPlace(before.mesh, face, before.map)) out.bare += texels;
+			if (across ? across.faceOf[face] === -1 : !hasPlace(before.mesh, face, before.map)) out.bare += texels;
 			continue;
 		}
 		if (way.exact) out.exact += texels;
-		else if (way.area < 0.94) out.enlarged += texels;
-		else if (way.area > 1.06) out.shrunk += texels;
-		else out.kept += texels;
+		else out[sizedAs(way.area)] += texels;
 	}
+	for (const step of loose?.step ?? []) out[sizedAs(step * step)]++;
 	return out;
 }
 
@@ -184,7 +212,7 @@ export function carrySurface(
 function carryFaces(
 	kernels: Kernels,
 	from: Surface,
-	{ faces, before, now, owners }: Passage,
+	{ faces, before, now, owners, loose }: Passage,
 	{ grounded, beyond }: { readonly grounded: boolean; readonly beyond: boolean },
 	put: (x: number, y: number, texel: Float64Array) => void,
 	putRun: (x: number, y: number, count: number, texels: Uint8Array) => void,
@@ -259,6 +287,16 @@ function carryFaces(
 		}
 	}
 	runs?.drop();
+	if (beyond || !loose) return;
+	for (let i = 0; i < loose.texel.length; i++) {
+		const [x, y, step] = [loose.x[i] as number, loose.y[i] as number, loose.step[i] as number];
+		if (!grounded && sampler.emptyIn(x - 3, y - 3, x + 3, y + 3)) continue;
+		const samples = samplesFor(step);
+		if (samples > 1) sampler.mean(x, y, step, 0, 0, step, samples, loose.island[i] as number);
+		else sampler.smooth(x, y, loose.island[i] as number);
+		const texel = loose.texel[i] as number;
+		put(texel % map.width, Math.floor(texel / map.width), sampler.out);
+	}
 }
 
 /** All of a surface at another size; texels at its rim go on beyond it. */

@@ -7,8 +7,9 @@ import { wayOfFace } from './way.ts';
 export const moveOf =
 	(passages: readonly Passage[]): PlaceMove =>
 	(x, y): Place | null => {
-		for (const { before, now, faces } of passages) {
-			const face = faceOr(before.map, x, y);
+		for (const { before, now, faces, across } of passages) {
+			const lay = faceOr(before.map, x, y);
+			const face = across && lay >= 0 ? (across.newFaceOf[lay] as number) : lay;
 			if (face < 0 || !faces.has(face)) continue;
 			const found = wayOfFace(now.mesh, now.map, before.mesh, before.map, face);
 			if (!found) continue;

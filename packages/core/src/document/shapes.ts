@@ -31,6 +31,7 @@ import { fillShape } from '../wash/index.ts';
 import { deskShape } from './desk.ts';
 import { layerKinds } from './layer/index.ts';
 import { coatShape, maskShape } from './layerBase.ts';
+import { MOST_MODELS } from './types.ts';
 
 const layer = byTag(
 	'kind',
@@ -81,7 +82,14 @@ export const shapes: readonly Shape[] = [
 	},
 	named(
 		'project',
-		strict({ schema: one(1), id, name, models: list(model, 16), sheets: list(sheet, 64), palette: shared('palette') }),
+		strict({
+			schema: one(1),
+			id,
+			name,
+			models: list(model, MOST_MODELS),
+			sheets: list(sheet, 64),
+			palette: shared('palette'),
+		}),
 	),
 	named('desk', deskShape),
 ];

@@ -67,5 +67,8 @@ export interface Project {
 	readonly palette: Palette;
 }
 
+/** More models than these are not taken into one project. */
+export const MOST_MODELS = 16;
+
 /** Smallest and largest side of a sheet, texels. */
 export const SHEET_SIDE = { least: 16, most: 8192 } as const;

@@ -1,4 +1,14 @@
-import { type Carried, carrySurface, countOf, type Lying, moveOf, type Passage, passageOf } from '../carry/index.ts';
+import {
+	type Across,
+	type Carried,
+	carrySurface,
+	countOf,
+	isOpen,
+	type Lying,
+	moveOf,
+	type Passage,
+	passageOf,
+} from '../carry/index.ts';
 import {
 	eachLayer,
 	type Id,
@@ -32,10 +42,22 @@ export interface Scenery {
 	readonly project: Project;
 	readonly before: ReadonlyMap<Id, Scene>;
 	readonly after: ReadonlyMap<Id, Scene>;
+	/** Of the models that are another version of themselves: how these stand to each other. */
+	readonly across: ReadonlyMap<Id, Across>;
 }
 
-/** Texels of a surface that are not empty where no island is. */
-function besideIslands(workspace: Workspace, surface: Surface, owners: readonly Uint32Array[]): number {
+/** Whether a texel's paint has no surface to go with: it lay beside the islands, or what it lay on is not there any more. */
+const losing =
+	(passages: readonly Passage[]) =>
+	(texel: number): boolean =>
+		passages.every(({ owners, across, from }) => {
+			if (!owners.owner[texel]) return true;
+			const face = across ? (from.faceOfTexel[texel] as number) : 0;
+			return face > 0 && across?.gone[face - 1] === 1;
+		});
+
+/** Texels of a surface that are not empty and lose what they lay on. */
+function besideIslands(workspace: Workspace, surface: Surface, loses: (texel: number) => boolean): number {
 	const { heap } = workspace.kernels;
 	const { width, height, cols } = surface;
 	let count = 0;
@@ -46,7 +68,7 @@ function besideIslands(workspace: Workspace, surface: Surface, owners: readonly 
 		const [x0, y0] = [(tile % cols) * TILE, Math.floor(tile / cols) * TILE];
 		for (let y = y0; y < Math.min(height, y0 + TILE); y++)
 			for (let x = x0; x < Math.min(width, x0 + TILE); x++)
-				if (owners.every((owner) => !owner[y * width + x]) && texelAt(heap, surface, x, y)[3] > 0) count++;
+				if (loses(y * width + x) && texelAt(heap, surface, x, y)[3] > 0) count++;
 	}
 	return count;
 }
@@ -55,7 +77,7 @@ function besideIslands(workspace: Workspace, surface: Surface, owners: readonly 
 export function carriedSheet(
 	workspace: Workspace,
 	sheet: Sheet,
-	{ project, before, after }: Scenery,
+	{ project, before, after, across }: Scenery,
 	/** Models lie on it as before: what is beside their islands goes along, as large as the sheet is now. */
 	whole: boolean,
 	newId: () => SurfaceId,
@@ -69,10 +91,11 @@ export function carriedSheet(
 			known.set(
 				from.id,
 				(found = [...after].flatMap(([id, now]) => {
-					const was = before.get(id) as Scene;
+					const was = before.get(id);
+					if (!was) return [];
 					const [lay, lies] = [onSheet(was, from.id), onSheet(now, sheet.id)];
-					const passage = passageOf(lying(was, from), lying(now, sheet), lay, lies);
-					return passage.faces.size ? [passage] : [];
+					const passage = passageOf(lying(was, from), lying(now, sheet), lay, lies, across.get(id));
+					return isOpen(passage) ? [passage] : [];
 				})),
 			);
 		return found;
@@ -108,8 +131,8 @@ export function carriedSheet(
 		}
 	const lost = [...eachLayer(old?.layers ?? [])].flatMap((layer): [string, number][] => {
 		const surface = surfaces.get(ownSurfaceOf(layer) ?? '');
-		const owners = old ? passagesFrom(old).map(({ owners: { owner } }) => owner) : [];
-		const texels = surface && owners.length && !whole ? besideIslands(workspace, surface, owners) : 0;
+		const passages = old ? passagesFrom(old) : [];
+		const texels = surface && passages.length && !whole ? besideIslands(workspace, surface, losing(passages)) : 0;
 		return texels ? [[layer.name, texels]] : [];
 	});
 	return {

@@ -5,6 +5,7 @@ import type { Command, Guard, Id, Project } from '../document/index.ts';
 import type { Clip, DrawnShape, Edit, SelectBy } from '../edit/index.ts';
 import type { CompositeWork, DeriveWork } from '../jobs/index.ts';
 import type { Layout } from '../layout/index.ts';
+import type { LaidMesh } from '../mesh/index.ts';
 import type { Sight } from '../projection/index.ts';
 import type { Affine, Rect } from '../raster/index.ts';
 import type { LetterPlace, Scene } from '../scene/index.ts';
@@ -166,6 +167,8 @@ export interface Engine extends MadeKeeping {
 	): Dirty;
 	/** A model's scene as it would lie with another layout; whoever asks drops it. Null where the model is not here. */
 	sceneAs(model: Id, layout: Layout | null): Scene | null;
+	/** Meshes by the hash of their file, as it says: one is put in before a change names it. */
+	readonly meshes: Map<string, LaidMesh>;
 	/** After kept tiles came: models lie as those say. */
 	layAgain(): void;
 	/** What is to be kept since the last call, without a stroke that is being made. */

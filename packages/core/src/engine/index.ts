@@ -9,5 +9,5 @@ export type { FarReads, Made, MadeKeeping } from './made.ts';
 export { openEngine } from './open.ts';
 export { pictureWith, settleWith } from './pooled.ts';
 export type { Refusal } from './refusal.ts';
-export type { CarriedSheet, Relaying, SheetHead } from './relaying.ts';
+export type { CarriedSheet, ModelHead, Relaying, SheetHead } from './relaying.ts';
 export type { StrokePlace, StrokeSpec } from './strokeSpec.ts';

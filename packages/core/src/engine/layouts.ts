@@ -1,10 +1,12 @@
+import { type Across, acrossOf } from '../carry/index.ts';
 import { CommandError, type Id, type Model, type Sheet } from '../document/index.ts';
-import { bytesOfLayout } from '../layout/index.ts';
+import type { Part } from '../mesh/index.ts';
 import type { Scene } from '../scene/index.ts';
 import { bytesOfSurface, type Surface, surfaceOfBytes } from '../surface/index.ts';
 import { jointsOf, markEdge } from '../unwrap/index.ts';
 import { carriedSheet } from './carriedSheet.ts';
 import type { Engine } from './engine.ts';
+import { nextModels } from './nextModels.ts';
 import { nextSheets, surfacesWord } from './nextSheets.ts';
 import type { CarriedSheet } from './relaying.ts';
 import type { Workspace } from './workspace.ts';
@@ -17,11 +19,13 @@ const isOther = (old: Sheet, sheet: Sheet): boolean =>
 	surfacesWord(old) !== surfacesWord(sheet);
 
 /** Whether a model lies otherwise on a sheet: in another layout, or with other parts. */
-function liesElse({ model: was }: Scene, { model: is }: Scene, sheet: Id): boolean {
-	const here = ({ parts }: Model): number[] => parts.flatMap((part, i) => (part.sheet === sheet ? [i] : []));
-	const [before, now] = [here(was), here(is)];
-	if (before.join() !== now.join()) return true;
-	return now.length > 0 && was.layout?.surface !== is.layout?.surface;
+function liesElse(before: Scene | undefined, { model: is }: Scene, sheet: Id): boolean {
+	const here = (model: Model | undefined): number[] =>
+		model?.parts.flatMap((part, i) => (part.sheet === sheet ? [i] : [])) ?? [];
+	const was = before?.model;
+	const [old, now] = [here(was), here(is)];
+	if (old.join() !== now.join()) return true;
+	return now.length > 0 && (was?.layout?.surface !== is.layout?.surface || was?.asset.hash !== is.asset.hash);
 }
 
 /** How models lie on their sheets, and what becomes of the paint where that changes. */
@@ -58,36 +62,38 @@ export function layouts(workspace: Workspace): Pick<Engine, 'relay' | 'seams' | 
 			const { project } = workspace;
 			const made: Surface[] = [];
 			const add = (surface: Surface): void => void made.push(surface);
-			const models = project.models.map((model): Model => {
-				const layout = change.layouts?.get(model.id);
-				const sheets = change.parts?.get(model.id);
-				const parts = sheets
-					? model.parts.map((part, i) =>
-							sheets[i] === part.sheet ? part : { ...part, sheet: sheets[i] ?? part.sheet },
-						)
-					: model.parts;
-				if (layout === undefined) return parts.some((part, i) => part !== model.parts[i]) ? { ...model, parts } : model;
-				if (layout === null) return { ...model, parts, layout: null };
-				const bytes = bytesOfLayout(layout);
-				const surface = surfaceOfBytes(kernels, newId(), bytes);
-				add(surface);
-				return { ...model, parts, layout: { surface: surface.id, bytes: bytes.length } };
-			});
 			const before = new Map([...scenes]);
+			const models = nextModels(workspace, change, newId, add);
 			const after = new Map<Id, Scene>();
-			for (const [i, model] of models.entries()) {
+			for (const model of models) {
 				const scene = before.get(model.id);
-				if (!scene) continue;
-				const same = model === project.models[i];
-				after.set(model.id, same ? scene : workspace.sceneAs(model, change.layouts?.get(model.id)));
+				const same = project.models.includes(model);
+				if (same && scene) after.set(model.id, scene);
+				else if (!same && workspace.meshes.has(model.asset.hash))
+					after.set(model.id, workspace.sceneAs(model, change.layouts?.get(model.id)));
 			}
 			const fresh = [...after.values()].filter((scene) => before.get(scene.model.id) !== scene);
-			const scenery = { project, before, after };
 			try {
+				const side = Math.max(...project.sheets.flatMap(({ width, height }) => [width, height]));
+				const across = new Map(
+					fresh.flatMap((scene): [Id, Across][] => {
+						const was = before.get(scene.model.id);
+						if (!was || was.model.asset.hash === scene.model.asset.hash) return [];
+						return [[scene.model.id, acrossOf(was.mesh, scene.mesh, side)]];
+					}),
+				);
+				const from = (model: Id, part: number): Id | undefined => {
+					const [was, now, found] = [before.get(model), after.get(model), across.get(model)];
+					if (!found || !was || !now) return project.models.find(({ id }) => id === model)?.parts[part]?.sheet;
+					const { firstFace, faces } = now.mesh.parts[part] as Part;
+					const old = found.faceOf.subarray(firstFace, firstFace + faces).find((face) => face >= 0);
+					return old === undefined ? undefined : was.model.parts[was.partOfFace(old)]?.sheet;
+				};
+				const scenery = { project, before, after, across };
 				const report: CarriedSheet[] = [];
-				const sheets = nextSheets(workspace, project, models, change, after, newId, add).map((sheet) => {
+				const sheets = nextSheets(workspace, project, models, change, after, from, newId, add).map((sheet) => {
 					const old = project.sheets.find(({ id }) => id === sheet.id);
-					const laid = fresh.some((scene) => liesElse(before.get(scene.model.id) as Scene, scene, sheet.id));
+					const laid = fresh.some((scene) => liesElse(before.get(scene.model.id), scene, sheet.id));
 					if (old && !laid && !isOther(old, sheet)) return sheet;
 					const found = carriedSheet(workspace, sheet, scenery, !laid, newId, add);
 					report.push(found.report);

@@ -80,6 +80,8 @@ export function nextSheets(
 	models: readonly Model[],
 	change: Relaying,
 	scenes: ReadonlyMap<Id, Scene>,
+	/** The sheet that a part of a model lay on before; undefined for what was not here. */
+	from: (model: Id, part: number) => Id | undefined,
 	newId: () => Id,
 	add: (surface: Surface) => void,
 ): Sheet[] {
@@ -92,8 +94,11 @@ export function nextSheets(
 	return heads.map((head): Sheet => {
 		const known = project.sheets.find(({ id }) => id === head.id);
 		const own: Sheet = known ? { ...known, ...head } : { ...head, guide: null, layers: [] };
-		const from = (model: Id, part: number): Id | undefined =>
-			project.models.find(({ id }) => id === model)?.parts[part]?.sheet;
+		const lying = models.filter(({ parts }) => parts.some(({ sheet }) => sheet === head.id));
+		if (lying.length > 1)
+			throw new CommandError(
+				`"${lying[0]?.name}" and "${lying[1]?.name}" cannot share the sheet "${head.name}": each model has sheets of its own. Nothing was changed.`,
+			);
 		const here = models.flatMap(({ id, parts }) =>
 			parts.flatMap(({ sheet }, part) => (sheet === head.id ? [from(id, part)] : [])),
 		);
@@ -114,7 +119,10 @@ export function nextSheets(
 			return [groupLayer(newId(), name, layers, { mask: { surface, on: true }, isolated: ground !== null })];
 		});
 		const layers = [...own.layers, ...brought];
-		return { ...own, layers: layers.length || known ? layers : [paintLayer(newId(), 'Paint')] };
+		if (layers.length || known) return { ...own, layers };
+		const first = paintLayer(newId(), 'Paint');
+		add(createSurface(first.surface, 'color', own.width, own.height));
+		return { ...own, layers: [first] };
 	});
 }
 

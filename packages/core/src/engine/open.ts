@@ -104,6 +104,7 @@ export function openEngine(
 		whole: workspace.whole,
 		adopt: workspace.adopt,
 		layAgain: workspace.layAgain,
+		meshes: workspace.meshes,
 		seams: laying.seams,
 		markSeams: laying.markSeams,
 		sceneAs(id, layout) {

@@ -12,6 +12,7 @@ import {
 	eachLayer,
 	type Id,
 	layerOf,
+	type Model,
 	needSheet,
 	type Project,
 	type Sheet,
@@ -106,6 +107,8 @@ export interface Workspace {
 	layAgain(): void;
 	/** A model's scene as if it were another, to look at beforehand; whoever asks drops it. */
 	sceneAs: Scenes['as'];
+	/** Meshes as their files say, by the hash of the file: one is put in before a command names it. */
+	readonly meshes: Map<string, LaidMesh>;
 	/** Surfaces of kept tiles that did not fit, and so are not here, one for each tile. */
 	readonly leftOut: readonly SurfaceId[];
 	/** The project goes on under another id and name: no step, and nothing to be kept. */
@@ -139,7 +142,14 @@ export function createWorkspace(
 	const owned = createSurfaces(kernels, opened);
 	const surfaces = owned.map;
 	const unders = createUnders(kernels, surfaces);
-	const scenes = createScenes(kernels, meshes, ({ layout }) => {
+	/** By the hash of the file: what the project names now, and what its steps bring back. */
+	const byFile = new Map<string, LaidMesh>();
+	for (const { id, asset } of opened.models) {
+		const mesh = meshes.get(id);
+		if (mesh) byFile.set(asset.hash, mesh);
+	}
+	const meshOf = ({ asset }: Model): LaidMesh | undefined => byFile.get(asset.hash);
+	const scenes = createScenes(kernels, meshOf, ({ layout }) => {
 		const surface = surfaces.get(layout?.surface ?? '');
 		return layout && surface ? layoutOfBytes(bytesOfSurface(heap, surface, layout.bytes)) : null;
 	});
@@ -174,6 +184,13 @@ export function createWorkspace(
 			else if (!surfaces.has(each.id))
 				throw new CommandError('What that step needs is not in memory any more. Nothing was changed.');
 		}
+		const strange = applied.project.models.find(
+			(model) => !meshOf(model) && !before.models.some(({ asset }) => asset.hash === model.asset.hash),
+		);
+		if (strange)
+			throw new CommandError(
+				`The file of "${strange.name}" (${strange.asset.name}) is not at hand. Nothing was changed.`,
+			);
 		project = applied.project;
 		turn++;
 		// What comes back (undo, redo) may have been let go of where it is kept: all of it is given again.
@@ -242,6 +259,7 @@ export function createWorkspace(
 			if (project.models.some(({ layout }) => layout)) scenes.again(project);
 		},
 		sceneAs: scenes.as,
+		meshes: byFile,
 		kernels,
 		compositor,
 		surfaces,

@@ -39,7 +39,7 @@ export const derive: JobKind<DeriveWork, Returned[]> = {
 			if (!project) throw new Error('Nothing is known of the project.');
 			if (meshes !== given) {
 				scenes?.drop();
-				scenes = createScenes(kernels, given);
+				scenes = createScenes(kernels, ({ id }) => given.get(id));
 				meshes = given;
 				ground = null;
 			}

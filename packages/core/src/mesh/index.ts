@@ -11,6 +11,7 @@ export {
 	meshBounds,
 	type Part,
 	partOfFace,
+	partOfFaces,
 } from './mesh.ts';
 export { readObj } from './obj.ts';
 export { planeCut } from './planeCut.ts';

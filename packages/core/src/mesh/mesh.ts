@@ -53,6 +53,13 @@ export type MeshResult =
 
 export const meshError = (code: MeshError['code'], text: string): MeshResult => ({ ok: false, error: { code, text } });
 
+/** The part of each face, by its index. */
+export function partOfFaces(mesh: Mesh): Uint16Array {
+	const out = new Uint16Array(mesh.indices.length / 3);
+	mesh.parts.forEach((part, i) => out.fill(i, part.firstFace, part.firstFace + part.faces));
+	return out;
+}
+
 /** Index of the part that a face belongs to. */
 export function partOfFace(mesh: Mesh, face: number): number {
 	return mesh.parts.findIndex((part) => face >= part.firstFace && face < part.firstFace + part.faces);

@@ -1,7 +1,7 @@
 import type { Kernels } from '@eppu/kernels';
 import { buildTexelMap, faceAt, type SeamReader, seamReader, type TexelMap } from '../atlas/index.ts';
 import type { Id, Model, Sheet } from '../document/index.ts';
-import { type LaidMesh, type Topology, topologyOf } from '../mesh/index.ts';
+import { type LaidMesh, partOfFaces, type Topology, topologyOf } from '../mesh/index.ts';
 import {
 	type Bins,
 	createBins,
@@ -62,8 +62,7 @@ export function createScene(
 	mesh: LaidMesh,
 	topology: Topology = topologyOf(mesh),
 ): Scene {
-	const partOf = new Uint16Array(mesh.indices.length / 3);
-	mesh.parts.forEach((part, i) => partOf.fill(i, part.firstFace, part.firstFace + part.faces));
+	const partOf = partOfFaces(mesh);
 	const maps = new Map<string, TexelMap>();
 	const seams = new Map<TexelMap, SeamReader>();
 	let sightKey = '';

@@ -19,38 +19,41 @@ export interface Scenes {
 	drop(): void;
 }
 
-/** `layoutFor` gives the layout of its own that a model has; null where it lies as its file says. */
+/** A mesh laid out, and how its faces hang together there. */
+type Body = readonly [LaidMesh, Topology];
+
+/** `meshOf` gives a model's mesh as its file says, `layoutFor` the layout of its own that a model has; null where it lies as its file says. */
 export function createScenes(
 	kernels: Kernels,
-	meshes: ReadonlyMap<Id, LaidMesh>,
+	meshOf: (model: Model) => LaidMesh | undefined,
 	layoutFor: (model: Model) => Layout | null = () => null,
 ): Scenes {
 	/** Each model's mesh laid out as it is now, and as its file says: what stays the same while parts are shown or put elsewhere. */
-	const laid = new Map<Id, { readonly layout: string | null; readonly body: readonly [LaidMesh, Topology] }>();
-	const own = new Map<Id, readonly [LaidMesh, Topology]>();
-	const bodyOf = (mesh: LaidMesh, layout: Layout): readonly [LaidMesh, Topology] => {
+	const laid = new Map<Id, { readonly of: LaidMesh; readonly layout: string | null; readonly body: Body }>();
+	const own = new WeakMap<LaidMesh, Body>();
+	const bodyOf = (mesh: LaidMesh, layout: Layout): Body => {
 		const made = layOut(mesh, layout);
 		return [made, topologyOf(made)];
 	};
-	const ownOf = (id: Id, mesh: LaidMesh): readonly [LaidMesh, Topology] => {
-		let found = own.get(id);
-		if (!found) own.set(id, (found = bodyOf(mesh, layoutOf(mesh))));
+	const ownOf = (mesh: LaidMesh): Body => {
+		let found = own.get(mesh);
+		if (!found) own.set(mesh, (found = bodyOf(mesh, layoutOf(mesh))));
 		return found;
 	};
-	const laidOf = (model: Model, mesh: LaidMesh): readonly [LaidMesh, Topology] => {
+	const laidOf = (model: Model, mesh: LaidMesh): Body => {
 		const name = model.layout?.surface ?? null;
 		const known = laid.get(model.id);
-		if (known && known.layout === name) return known.body;
+		if (known && known.of === mesh && known.layout === name) return known.body;
 		const layout = layoutFor(model);
-		const body = layout ? bodyOf(mesh, layout) : ownOf(model.id, mesh);
-		laid.set(model.id, { layout: name, body });
+		const body = layout ? bodyOf(mesh, layout) : ownOf(mesh);
+		laid.set(model.id, { of: mesh, layout: name, body });
 		return body;
 	};
 	const map = new Map<Id, Scene>();
 	const renew = (model: Model): void => {
 		const before = map.get(model.id);
 		if (before?.model === model) return;
-		const mesh = meshes.get(model.id);
+		const mesh = meshOf(model);
 		if (!mesh) return;
 		before?.drop();
 		map.set(model.id, createScene(kernels, model, ...laidOf(model, mesh)));
@@ -75,8 +78,8 @@ export function createScenes(
 			for (const model of project.models) renew(model);
 		},
 		as(model, layout) {
-			const mesh = meshes.get(model.id) as LaidMesh;
-			const body = layout ? bodyOf(mesh, layout) : layout === null ? ownOf(model.id, mesh) : laidOf(model, mesh);
+			const mesh = meshOf(model) as LaidMesh;
+			const body = layout ? bodyOf(mesh, layout) : layout === null ? ownOf(mesh) : laidOf(model, mesh);
 			return createScene(kernels, model, ...body);
 		},
 		drop,

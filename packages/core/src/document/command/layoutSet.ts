@@ -1,11 +1,11 @@
 import { surfacesOfProject } from '../layerTree.ts';
-import type { Model, Project, Sheet } from '../types.ts';
+import { MOST_MODELS, type Model, type Sheet } from '../types.ts';
 import { CommandError, type CommandKind } from './kind.ts';
 import { notTooDeep } from './need.ts';
 
 /**
- * Puts other sheets and models in the place of the project's: a new layout, size or sharing of sheets, with the paint
- * that was carried onto surfaces of its own. The same models stay, in their order; so do their parts.
+ * Puts other sheets and models in the place of the project's: a new layout, size or sharing of sheets, models that come,
+ * go or are exchanged, with the paint that was carried onto surfaces of its own.
  */
 export interface LayoutSet {
 	readonly do: 'layout.set';
@@ -14,18 +14,11 @@ export interface LayoutSet {
 	readonly words: string;
 }
 
-const stillFits = ({ models }: Project, command: LayoutSet): boolean =>
-	command.models.length === models.length &&
-	command.models.every(
-		({ id, asset, parts }, i) =>
-			models[i]?.id === id && models[i].asset.hash === asset.hash && models[i].parts.length === parts.length,
-	);
-
 export const layoutSet: CommandKind<LayoutSet> = {
 	do: 'layout.set',
 	apply(project, command) {
-		if (!stillFits(project, command))
-			throw new CommandError('That layout belongs to other models than are here now. Nothing was changed.');
+		if (command.models.length > MOST_MODELS)
+			throw new CommandError(`A project holds ${MOST_MODELS} models at the most. Nothing was changed.`);
 		if (command.sheets.length === 0) throw new CommandError('A project has one sheet at least. Nothing was changed.');
 		for (const { layers } of command.sheets) notTooDeep(layers);
 		const { sheets, models } = project;

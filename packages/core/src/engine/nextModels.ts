@@ -1,0 +1,48 @@
+import { CommandError, type Model, type Numbers } from '../document/index.ts';
+import { bytesOfLayout, type Layout } from '../layout/index.ts';
+import type { LaidMesh } from '../mesh/index.ts';
+import { type Surface, surfaceOfBytes } from '../surface/index.ts';
+import type { ModelHead, Relaying } from './relaying.ts';
+import type { Workspace } from './workspace.ts';
+
+/** A model as a change says it: known ones go on with what the page does not say of them. */
+function modelOf({ meshes, project }: Workspace, { id, name, asset, parts }: ModelHead): Model {
+	const known = project.models.find((model) => model.id === id);
+	const mesh = meshes.get(asset.hash) as LaidMesh | undefined;
+	if (!mesh && known?.asset.hash !== asset.hash)
+		throw new CommandError(`The file of "${name}" (${asset.name}) is not at hand. Nothing was changed.`);
+	if (mesh && mesh.parts.length !== parts.length)
+		throw new CommandError(`"${asset.name}" has other parts than were named. Nothing was changed.`);
+	const shown = (part: string): boolean => known?.parts.find((each) => each.name === part)?.shown ?? true;
+	const heads = parts.map((part) => ({ ...part, shown: shown(part.name) }));
+	if (known?.asset.hash !== asset.hash) return { id, name, asset, parts: heads };
+	const same = known.name === name && parts.every(({ sheet }, i) => known.parts[i]?.sheet === sheet);
+	return same
+		? known
+		: { ...known, name, parts: known.parts.map((part, i) => ({ ...part, sheet: parts[i]?.sheet ?? part.sheet })) };
+}
+
+/** The models after a change; one that does not change is the same object. `add` takes the surfaces of their layouts. */
+export function nextModels(
+	workspace: Workspace,
+	change: Relaying,
+	newId: () => string,
+	add: (surface: Surface) => void,
+): Model[] {
+	const kept = (layout: Layout): Numbers => {
+		const bytes = bytesOfLayout(layout);
+		const surface = surfaceOfBytes(workspace.kernels, newId(), bytes);
+		add(surface);
+		return { surface: surface.id, bytes: bytes.length };
+	};
+	const models = change.models?.map((head) => modelOf(workspace, head)) ?? workspace.project.models;
+	return models.map((model): Model => {
+		const layout = change.layouts?.get(model.id);
+		const sheets = change.parts?.get(model.id);
+		const parts = sheets
+			? model.parts.map((part, i) => (sheets[i] === part.sheet ? part : { ...part, sheet: sheets[i] ?? part.sheet }))
+			: model.parts;
+		if (layout === undefined) return parts.some((part, i) => part !== model.parts[i]) ? { ...model, parts } : model;
+		return { ...model, parts, layout: layout && kept(layout) };
+	});
+}
