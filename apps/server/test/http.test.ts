@@ -212,6 +212,22 @@ describe('nobody else is let in', () => {
 	});
 });
 
+test('keeps a file that a project is about to name, and refuses one that cannot be', async () => {
+	const project = await here.made();
+	const put = (name: string, body: Uint8Array<ArrayBuffer>, id = project.id): Promise<Response> =>
+		fetch(`${url}/api/projects/${id}/files?name=${encodeURIComponent(name)}`, bytes('POST', body));
+	const body = Uint8Array.from(Buffer.from('v 0 0 0'));
+	const answer = await put('second.obj', body);
+	expect(answer.status).toBe(201);
+	const { hash } = (await answer.json()) as { hash: string };
+	const back = new Uint8Array(await (await fetch(`${url}/api/projects/${project.id}/files/${hash}`)).arrayBuffer());
+	expect(Buffer.compare(Buffer.from(back), Buffer.from(body))).toBe(0);
+	expect((await put('second.obj', body)).status).toBe(201);
+	expect((await put('', body)).status).toBe(400);
+	expect((await put('empty.obj', new Uint8Array())).status).toBe(400);
+	expect((await put('x.obj', body, 'nobody')).status).toBe(404);
+});
+
 describe('the library', () => {
 	const put = (id: string, kind: string, name: string, body: Uint8Array): Promise<Response> =>
 		fetch(`${url}/api/library/${id}?kind=${kind}&name=${encodeURIComponent(name)}`, {

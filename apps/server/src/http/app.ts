@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { cleanNameProblem, currentDesk, type Desk, desksProblem, type Project } from '@eppu/core/document';
 import { PackError, readPictureFile } from '@eppu/core/format';
+import { MOST_MODEL_BYTES } from '@eppu/core/mesh';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import { isFull, type Store, StoreError } from '../store/index.ts';
 import { type GuardOptions, guard, securityHeaders } from './guard.ts';
@@ -117,6 +118,18 @@ export function createApp({ store, site, log, budget = usualBudget, ...guardOpti
 			.set('Cache-Control', 'no-cache')
 			.send(store.cover(id(request)));
 	});
+	app.post(
+		'/api/projects/:id/files',
+		express.raw({ type: 'application/octet-stream', limit: MOST_MODEL_BYTES }),
+		(request, response) => {
+			const { name } = request.query;
+			if (typeof name !== 'string' || name.length < 1 || name.length > 255)
+				throw new StoreError('bad-input', 'A file needs a name of up to 255 letters.');
+			if (!Buffer.isBuffer(request.body) || request.body.length === 0)
+				throw new StoreError('bad-input', `"${name}" is empty.`);
+			response.status(201).json({ hash: store.putAsset(id(request), name, request.body) });
+		},
+	);
 	app.get('/api/projects/:id/files/:hash', (request, response) => {
 		response
 			.type('application/octet-stream')

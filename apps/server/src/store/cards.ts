@@ -81,6 +81,17 @@ export function projectCards({ db, transact }: OpenDatabase, rows: ProjectRows) 
 			});
 		},
 
+		/** Keeps a file that a project is about to name, and tells its hash. */
+		putAsset(id: string, name: string, bytes: Uint8Array): string {
+			rows.need(id);
+			const hash = sha256(bytes);
+			transact(() => {
+				rows.putFile(hash, Buffer.from(bytes));
+				db.insert(assets).values({ project: id, hash, name }).onConflictDoNothing().run();
+			});
+			return hash;
+		},
+
 		asset(id: string, hash: string): { readonly name: string; readonly bytes: Buffer } {
 			const row = db
 				.select({ name: assets.name, bytes: blobs.bytes })

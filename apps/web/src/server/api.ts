@@ -70,6 +70,17 @@ export const api = {
 			body: body.slice(),
 		}),
 	removeLibrary: (id: string) => call(`/library/${id}`, { method: 'DELETE' }),
+	/** Keeps a file that the project is about to name; gives its hash. */
+	putFile: async (id: Id, name: string, bytes: Uint8Array): Promise<string> =>
+		(
+			(await (
+				await call(`/projects/${id}/files?name=${encodeURIComponent(name)}`, {
+					method: 'POST',
+					headers: { 'Content-Type': 'application/octet-stream' },
+					body: new Blob([bytes.slice()]),
+				})
+			).json()) as { hash: string }
+		).hash,
 	/** Makes a project together with the files that it names. */
 	create: (
 		project: Project,
