@@ -30,7 +30,7 @@ const headOf = ({ id, name, width, height, bleed, base }: Sheet): Mutable<SheetH
 });
 type Mutable<T> = { -readonly [K in keyof T]: T[K] };
 
-const heads = (): SheetHead[] => project()?.sheets.map(headOf) ?? [];
+export const heads = (): SheetHead[] => project()?.sheets.map(headOf) ?? [];
 
 /** Puts parts of a model on a sheet. */
 export function putParts(model: Id, parts: readonly number[], sheet: Id): void {

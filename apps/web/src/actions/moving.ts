@@ -11,6 +11,7 @@ import {
 	activeSheet,
 	type Moving,
 	type MovingOn,
+	modelShown,
 	paintsMask,
 	type StudioState,
 	sheetIn,
@@ -171,7 +172,7 @@ export async function takeUp(which: readonly MovingOn[] = ['sheet', 'model']): P
 	lettering = null;
 	if (!sheet || !layer) return useStudio.setState({ moves: { sheet: null, model: null } });
 	const onMask = paintsMask(state);
-	const [model, sight] = [state.models[0], sightShown()];
+	const [model, sight] = [modelShown(state), sightShown()];
 	const ask: Record<MovingOn, () => Promise<Moving | null>> = {
 		sheet: async () =>
 			begun(

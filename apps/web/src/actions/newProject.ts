@@ -18,6 +18,8 @@ export interface PackedNumbers {
 	readonly surface: string;
 	readonly bytes: number;
 	readonly tiles: readonly PackedTile[];
+	/** Where each corner lies: two a corner. */
+	readonly uvs: Float32Array;
 }
 
 /** A model as it was read; laid out where its file does not say how. */
@@ -112,7 +114,7 @@ export async function readStart(file: File, stop: AbortSignal): Promise<StartRes
 	};
 }
 
-const stem = (file: string): string =>
+export const stem = (file: string): string =>
 	file
 		.replace(/\.[^.]+$/, '')
 		.replace(/[-_]+/g, ' ')

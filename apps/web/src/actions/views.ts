@@ -1,6 +1,8 @@
+import type { Id } from '@eppu/core/document';
 import { framing } from '@eppu/core/projection';
 import { lookAlone, setDesk } from '../studio/desk.ts';
-import { activeSheet, useStudio, type ViewLayout } from '../studio/store.ts';
+import type { ShownModel } from '../studio/protocol.ts';
+import { activeSheet, modelShown, useStudio, type ViewLayout } from '../studio/store.ts';
 import { onActive } from './active.ts';
 import type { AppCommand } from './command.ts';
 
@@ -16,12 +18,27 @@ export function straight(side: (typeof straightSides)[number]): void {
 	setDesk({ camera: { ...get().desk.camera, yaw, pitch, roll: 0, parallel: true } });
 }
 
-function frame(): void {
-	const { models, desk } = get();
-	const model = models[0];
+function frameModel(model: ShownModel | undefined): void {
 	const view = document.querySelector('[data-view="model"]');
 	if (model && view)
-		setDesk({ camera: framing(desk.camera, model.center, model.radius, view.clientWidth, view.clientHeight) });
+		setDesk({ camera: framing(get().desk.camera, model.center, model.radius, view.clientWidth, view.clientHeight) });
+}
+
+/** Shows a sheet, and the model that lies on it. */
+export function showSheet(sheet: Id): void {
+	const before = modelShown(get());
+	setDesk({ sheet });
+	const now = modelShown(get());
+	if (now?.id !== before?.id) frameModel(now);
+}
+
+export function showModel(model: ShownModel): void {
+	const sheet = model.parts[0]?.sheet;
+	if (sheet !== undefined && modelShown(get())?.id !== model.id) showSheet(sheet);
+}
+
+function frame(): void {
+	frameModel(modelShown(get()));
 	const sheet = activeSheet(get());
 	if (sheet) {
 		const { [sheet.id]: _gone, ...places } = get().desk.places;

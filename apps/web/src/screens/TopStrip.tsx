@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import { Link, NavLink, useParams } from 'react-router';
 import { isTrouble, keepingWords, saveWork } from '../actions/keeping.ts';
 import { tell, tryKeeping } from '../studio/line.ts';
-import { useStudio } from '../studio/store.ts';
+import { modelShown, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Hint } from '../ui/Hint.tsx';
 import { Mark } from '../ui/Mark.tsx';
@@ -57,7 +57,8 @@ export function TopStrip() {
 	const { id } = useParams();
 	const outline = useStudio((state) => state.outline);
 	const project = outline?.project;
-	const model = project?.models[0]?.name ?? project?.sheets[0]?.name;
+	const shown = useStudio((state) => modelShown(state)?.id);
+	const model = project?.models.find(({ id }) => id === shown)?.name ?? project?.sheets[0]?.name;
 	return (
 		<header className="flex h-[46px] shrink-0 items-center gap-3 border-b border-rule px-3">
 			<Hint text="All projects" side="bottom">

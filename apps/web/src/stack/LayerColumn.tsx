@@ -14,7 +14,7 @@ import { ImageSquareIcon } from '@phosphor-icons/react/dist/csr/ImageSquare';
 import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
 import { showLargeThumbnails } from '../actions/habits.ts';
 import { addLayer, groupChosen, pasteLayer, rowsOf } from '../actions/layers.ts';
-import { setDesk } from '../studio/desk.ts';
+import { showSheet } from '../actions/views.ts';
 import { run } from '../studio/say.ts';
 import { activeLayerId, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -58,7 +58,7 @@ export function LayerColumn() {
 						<button
 							type="button"
 							aria-pressed={each.id === sheet.id}
-							onClick={() => setDesk({ sheet: each.id })}
+							onClick={() => showSheet(each.id)}
 							className={`cut max-w-40 truncate border px-2.5 py-0.5 whitespace-nowrap ${each.id === sheet.id ? 'border-soot bg-sheet font-bold' : 'border-rule'}`}
 							title={`${each.name}, ${each.width} by ${each.height} texels`}
 						>

@@ -72,7 +72,7 @@ function followSheets({ project }: Outline): void {
 		changed = true;
 	}
 	for (const id of pictures.keys()) if (!project.sheets.some((sheet) => sheet.id === id)) pictures.delete(id);
-	if (changed) set({ models: [...get().models] });
+	if (changed) set({ models: get().models.map((model) => ({ ...model })) });
 }
 
 /** Models lie otherwise: what was guarded by its number is another island now. */

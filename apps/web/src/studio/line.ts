@@ -139,6 +139,8 @@ interface Answers {
 	readonly histogram: Uint32Array;
 	readonly report: MeshReport | null;
 	readonly anew: Proposal;
+	/** Why the file could not be had; null where it was. */
+	readonly bring: string | null;
 	readonly edge: FoundEdges | null;
 	readonly 'letter-place': LetterPlace | null;
 }

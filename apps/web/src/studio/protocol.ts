@@ -1,7 +1,7 @@
 /** What the interface, the studio worker and the keeper say to each other: one union each way. */
 import type { AnewLayout, ArrangeChoice } from '@eppu/core/arrange';
 import type { Hex } from '@eppu/core/color';
-import type { Command, Desk, Guard, Id, Project } from '@eppu/core/document';
+import type { Asset, Command, Desk, Guard, Id, Project } from '@eppu/core/document';
 import type { DrawnShape, Edit, SelectBy } from '@eppu/core/edit';
 import type {
 	ActiveLayers,
@@ -10,6 +10,7 @@ import type {
 	KeptStep,
 	KeptTile,
 	MaskChange,
+	ModelHead,
 	Refusal,
 	SeenOptions,
 	Look as SeenPart,
@@ -183,6 +184,8 @@ export type ToStudio =
 			readonly by: 'edge' | 'loop' | 'way';
 			readonly from: number | null;
 	  }
+	/** Has the mesh of a model's file at hand, so that a change can name it; answered with why not. */
+	| { readonly say: 'bring'; readonly ask: number; readonly asset: Asset }
 	/** Models lie on their sheets in another way; `seed` begins the names of what is made for it. */
 	| { readonly say: 'relay'; readonly change: RelayWords; readonly words: string; readonly seed: string }
 	/** Edges of a model are marked to be cut, or not any more; `anew` clears all others. */
@@ -283,6 +286,8 @@ export interface RelayWords {
 	readonly layouts?: readonly (readonly [model: Id, uvs: Float32Array | null])[];
 	readonly parts?: readonly (readonly [model: Id, sheets: readonly Id[]])[];
 	readonly sheets?: readonly SheetHead[];
+	/** All models in their order; the mesh of a file that is new was brought before. */
+	readonly models?: readonly ModelHead[];
 }
 
 /** How faces would lie: what they would look like, and what is to be known of it; or why they cannot. */

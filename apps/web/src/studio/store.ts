@@ -1,6 +1,7 @@
 import type { Hex } from '@eppu/core/color';
 import { eachLayer, type Id, type Layer, layerOf, type Sheet, sheetOf } from '@eppu/core/document';
 import { create } from 'zustand';
+import type { ShownModel } from './protocol.ts';
 import { type Habits, habits } from './slices/habits.ts';
 import { type Heard, heard } from './slices/heard.ts';
 import { type Screen, screen } from './slices/screen.ts';
@@ -20,6 +21,12 @@ export const useStudio = create<StudioState>(() => closed);
 export const activeSheet = (state: StudioState): Sheet | undefined => {
 	const sheets = state.outline?.project.sheets;
 	return sheets && (sheets.find((sheet) => sheet.id === state.desk.sheet) ?? sheets[0]);
+};
+
+/** The model that is shown: the one that lies on the active sheet. */
+export const modelShown = (state: StudioState): ShownModel | undefined => {
+	const sheet = activeSheet(state)?.id;
+	return state.models.find(({ parts }) => parts.some((part) => part.sheet === sheet)) ?? state.models[0];
 };
 
 /** The active layer of a sheet: as the desk says, or the topmost that can be painted on. */

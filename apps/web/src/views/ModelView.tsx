@@ -1,7 +1,7 @@
 import { planeCut } from '@eppu/core/mesh';
 import { type Camera, cameraBasis, type Vec3 } from '@eppu/core/projection';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { modelBoard } from '../input/boards.ts';
 import { mirrorPlanes } from '../input/strokeSpec.ts';
 import { drawnFirst, useDrawn } from '../input/useDrawn.ts';
@@ -14,7 +14,7 @@ import { pictures } from '../studio/hears.ts';
 import { useStencil } from '../studio/looks.ts';
 import type { Place } from '../studio/protocol.ts';
 import { sightOf } from '../studio/sight.ts';
-import { activeSheet, sheetIn, useStudio } from '../studio/store.ts';
+import { activeSheet, modelShown, sheetIn, useStudio } from '../studio/store.ts';
 import { BrushMark, type BrushMarkHandle, type MarkMatrix, tipMatrix } from './BrushMark.tsx';
 import { DrawnOverlay } from './DrawnOverlay.tsx';
 import { LineMark, type LineMarkHandle } from './LineMark.tsx';
@@ -52,7 +52,7 @@ export function ModelView() {
 	const own = useRef<BrushMarkHandle>(null);
 	const partner = useRef<BrushMarkHandle>(null);
 	const { width, height } = useSize(box);
-	const models = useStudio((state) => state.models);
+	const model = useStudio(modelShown);
 	const camera = useStudio((state) => state.desk.camera);
 	const show = useStudio((state) => state.show);
 	const hidden = useStudio((state) => state.overlaysHidden);
@@ -71,7 +71,7 @@ export function ModelView() {
 	const unfoldedFrom = useRef<Camera | null>(null);
 	const line = useRef<LineMarkHandle>(null);
 	const [failure, setFailure] = useState<string | null>(null);
-	const model = models[0];
+	const models = useMemo(() => (model ? [model] : []), [model]);
 
 	useEffect(() => {
 		if (!canvas.current || models.length === 0) return;

@@ -1,7 +1,7 @@
 import { freeName, type MirrorDesk } from '@eppu/core/document';
 import { straight, straightSides } from '../actions/views.ts';
 import { setDesk } from '../studio/desk.ts';
-import { useStudio } from '../studio/store.ts';
+import { modelShown, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
@@ -112,7 +112,7 @@ export function ViewsMenu() {
 /** Over which planes strokes on the model are mirrored. */
 export function ModelMirrorMenu() {
 	const mirror = useStudio((state) => state.desk.mirror);
-	const center = useStudio((state) => state.models[0]?.center);
+	const center = useStudio((state) => modelShown(state)?.center);
 	const slanting = useStudio((state) => state.slanting);
 	const on = mirror.x || mirror.y || mirror.z || mirror.slant?.on === true;
 	const names = [

@@ -57,6 +57,10 @@ async function ask(url: string, signal?: AbortSignal): Promise<Response> {
 	);
 }
 
+/** A file that a project names, or is about to. */
+export const fileOf = (project: Id, hash: string): Promise<Uint8Array<ArrayBuffer>> =>
+	bytesOf(`/api/projects/${project}/files/${hash}`);
+
 /** Bytes of a file as they come; a connection that falls silent is told as the server being away. */
 async function* piecesOf(url: string): AsyncGenerator<Uint8Array<ArrayBuffer>> {
 	const stop = new AbortController();
@@ -119,7 +123,7 @@ export async function fetchProject(id: Id, held: readonly HeldPack[]): Promise<F
 	const files = new Map<string, Uint8Array<ArrayBuffer>>();
 	const meshes = new Map<Id, LaidMesh>();
 	for (const model of project.models) {
-		const bytes = await bytesOf(`/api/projects/${id}/files/${model.asset.hash}`);
+		const bytes = await fileOf(id, model.asset.hash);
 		files.set(model.asset.hash, bytes);
 		const read = await readModel(bytes, model.asset.name);
 		if (!read.ok) throw new OpenError(read.error.text);

@@ -12,7 +12,8 @@ const SIDE = 1024;
 
 /** A model that has no UVs, unwrapped by itself: as numbers beside the project. */
 async function laidOut(mesh: LaidMesh): Promise<PackedNumbers> {
-	const bytes = bytesOfLayout(layAllAnew(mesh, { way: 'automatic', less: 0.5 }, SIDE));
+	const layout = layAllAnew(mesh, { way: 'automatic', less: 0.5 }, SIDE);
+	const bytes = bytesOfLayout(layout);
 	const surface = crypto.randomUUID();
 	const size = TILE * TILE;
 	const tiles = Array.from({ length: Math.ceil(bytes.length / size) }, (_, index) => {
@@ -20,7 +21,7 @@ async function laidOut(mesh: LaidMesh): Promise<PackedNumbers> {
 		texels.set(bytes.subarray(index * size, (index + 1) * size));
 		return { surface, index, value: null, texels };
 	});
-	return { surface, bytes: bytes.length, tiles: await pressAll(tiles) };
+	return { surface, bytes: bytes.length, tiles: await pressAll(tiles), uvs: layout.uvs };
 }
 
 /** A file to be read, or a shape to be made: as a file too, so that it is a model as any other. */

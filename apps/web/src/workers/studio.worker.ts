@@ -13,6 +13,7 @@ import { fetchProject, OpenError } from './fetchProject.ts';
 import { KEEP_MS, type Studio } from './hears/ear.ts';
 import { earFor } from './hears/list.ts';
 import { bringMade, keepMade } from './madeStore.ts';
+import { assetsOfSaid, bringMeshes } from './models.ts';
 import { fetchPicture, lookAt } from './pictures.ts';
 import { openPool } from './pool.ts';
 import { namesOf, picturesOfSaid } from './projectFile.ts';
@@ -217,6 +218,7 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 					...picturesNamed(opened.project),
 				].map((picture) => (picture ? fetchPicture(opened, picture) : undefined)),
 			);
+			await bringMeshes(opened, id, assetsOfSaid(said));
 			opened.layAgain();
 			opened.renew();
 			await bringMade(opened);

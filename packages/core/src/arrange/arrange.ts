@@ -60,16 +60,51 @@ function turnedPiece({ uvs, weight }: Loose, angle: number): Turned {
 	return { uvs: out, width: x1 - x0, height: y1 - y0 };
 }
 
-/** The angle, up to a quarter either way of nothing, at which the box around a piece is smallest. */
-function straightAngle(piece: Loose): number {
-	let [best, least] = [0, Infinity];
-	for (let step = -22; step <= 22; step++) {
-		const angle = (step * Math.PI) / 90;
-		const { width, height } = turnedPiece(piece, angle);
-		// What is nearly as small stays as it stands.
-		const cost = width * height * (1 + 0.0005 * Math.abs(step));
-		if (cost < least * 0.999) [best, least] = [angle, cost];
-	}
+/** The corners of the outline around places, counter-clockwise: Andrew's monotone chain (1979). */
+function hullOf(uvs: Float64Array): [number, number][] {
+	const places = Array.from({ length: uvs.length / 2 }, (_, i): [number, number] => [
+		uvs[i * 2] as number,
+		-(uvs[i * 2 + 1] as number),
+	]).sort((p, q) => p[0] - q[0] || p[1] - q[1]);
+	const side = (list: readonly [number, number][]): [number, number][] => {
+		const out: [number, number][] = [];
+		for (const p of list) {
+			while (out.length > 1) {
+				const [a, b] = [out[out.length - 2] as [number, number], out[out.length - 1] as [number, number]];
+				if ((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]) > 0) break;
+				out.pop();
+			}
+			out.push(p);
+		}
+		return out.slice(0, -1);
+	};
+	return [...side(places), ...side(places.reverse())];
+}
+
+/**
+ * The angle, up to half a quarter either way of nothing, at which the box around a piece is smallest: one side of it lies
+ * along a side of the outline (Freeman and Shapira, 1975).
+ */
+function straightAngle({ uvs }: Loose): number {
+	const hull = hullOf(uvs);
+	const areaAt = (angle: number): number => {
+		const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+		let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
+		for (const [u, v] of hull) {
+			const [x, y] = [u * cos - v * sin, u * sin + v * cos];
+			[x0, y0, x1, y1] = [Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y)];
+		}
+		return (x1 - x0) * (y1 - y0);
+	};
+	// What is nearly as small stays as it stands.
+	let [best, least] = [0, areaAt(0) * 0.999];
+	hull.forEach(([u, v], i) => {
+		const [s, t] = hull[(i + 1) % hull.length] as [number, number];
+		const along = -Math.atan2(t - v, s - u);
+		const angle = along - Math.round(along / (Math.PI / 2)) * (Math.PI / 2);
+		const area = areaAt(angle) * (1 + 0.02 * Math.abs(angle));
+		if (area < least * 0.9999) [best, least] = [angle, area];
+	});
 	return best;
 }
 

@@ -2,14 +2,13 @@ import type { MeshReport } from '@eppu/core/report';
 import { useEffect, useMemo, useState } from 'react';
 import { question } from '../../studio/line.ts';
 import type { ShownModel } from '../../studio/protocol.ts';
-import { useStudio } from '../../studio/store.ts';
-import { Choice } from '../../ui/Choice.tsx';
+import { modelShown, useStudio } from '../../studio/store.ts';
 import { Dial } from '../../ui/Dial.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { BothViews } from '../../views/BothViews.tsx';
 import { ArrangeBay } from './ArrangeBay.tsx';
-import { Block } from './Block.tsx';
 import { Findings } from './Findings.tsx';
+import { Models } from './Models.tsx';
 import { PickBay, type Takes } from './PickBay.tsx';
 import { ProposalBar } from './ProposalBar.tsx';
 import { Sheets } from './Sheets.tsx';
@@ -22,7 +21,7 @@ import { type Proposing, useProposal } from './useProposal.ts';
 
 /** What the studio tells of a model on its sheets; asked anew where models or sheets change. */
 function useReport(model: ShownModel | undefined): MeshReport | null {
-	const [report, setReport] = useState<MeshReport | null>(null);
+	const [told, setTold] = useState<{ readonly of: string; readonly report: MeshReport | null } | null>(null);
 	const status = useStudio((state) => state.status);
 	const project = useStudio((state) => state.outline?.project);
 	const says = JSON.stringify([project?.models, project?.sheets.map(({ id, width, height }) => [id, width, height])]);
@@ -30,19 +29,21 @@ function useReport(model: ShownModel | undefined): MeshReport | null {
 	useEffect(() => {
 		let gone = false;
 		if (id !== undefined && status === 'open')
-			void question<'report'>({ say: 'report', model: id }).then((told) => !gone && setReport(told));
+			void question<'report'>({ say: 'report', model: id }).then((report) => !gone && setTold({ of: id, report }));
 		return () => {
 			gone = true;
 		};
 	}, [id, status, says]);
-	return report;
+	const report = told?.of === id ? told?.report : null;
+	// Of the version before, where a model was exchanged, it would name parts that are not here.
+	const fits =
+		report?.parts.length === model?.parts.length && report?.faces.density.length === (model?.indices.length ?? 0) / 3;
+	return fits ? (report ?? null) : null;
 }
 
 /** Lay out: how a model lies on its sheets, shown on both views, and laid out otherwise. */
 export function LayOutScreen() {
-	const models = useStudio((state) => state.models);
-	const [at, setAt] = useState(0);
-	const model = models[at] ?? models[0];
+	const model = useStudio(modelShown);
 	const report = useReport(model);
 	const proposing = useProposal(model?.id);
 	const [takes, setTakes] = useState<Takes>('islands');
@@ -79,16 +80,7 @@ export function LayOutScreen() {
 					className="flex w-[300px] shrink-0 flex-col overflow-y-auto border-r border-rule"
 					aria-label="Parts and findings"
 				>
-					{models.length > 1 && (
-						<Block title="Model">
-							<Choice
-								label="Model"
-								value={String(at)}
-								options={models.map((_, i) => [String(i), `Model ${i + 1}`] as const)}
-								onChange={(value) => setAt(Number(value))}
-							/>
-						</Block>
-					)}
+					{model && <Models />}
 					{model && report ? (
 						<>
 							<Sheets model={model} report={report} lit={chosen?.name ?? null} light={light} />

@@ -5,6 +5,7 @@ import { EyeIcon } from '@phosphor-icons/react/dist/csr/Eye';
 import { EyeSlashIcon } from '@phosphor-icons/react/dist/csr/EyeSlash';
 import { type DragEvent, useState } from 'react';
 import { addSheet, mergeSheets, putParts, removeSheet } from '../../actions/layouts.ts';
+import { showSheet } from '../../actions/views.ts';
 import { setDesk } from '../../studio/desk.ts';
 import type { ShownModel } from '../../studio/protocol.ts';
 import { run } from '../../studio/say.ts';
@@ -24,7 +25,7 @@ interface Props extends Lighting {
 
 /** Sheets with the parts that lie on them: dragged, or sent by their menu, to another. */
 export function Sheets(props: Props) {
-	const sheets = useStudio((state) => state.outline?.project.sheets ?? []);
+	const sheets = useStudio((state) => state.outline?.project.sheets) ?? [];
 	const last = sheets.at(-1);
 	return (
 		<>
@@ -46,6 +47,14 @@ export function Sheets(props: Props) {
 	);
 }
 
+/** Sheets that parts of a model may lie on: those that no other model has. */
+function useFreeFor(model: string, sheets: readonly Sheet[]): readonly Sheet[] {
+	const models = useStudio((state) => state.outline?.project.models);
+	return sheets.filter(
+		(sheet) => !models?.some(({ id, parts }) => id !== model && parts.some((part) => part.sheet === sheet.id)),
+	);
+}
+
 function SheetBlock({
 	sheet,
 	number,
@@ -59,10 +68,12 @@ function SheetBlock({
 	const [changing, setChanging] = useState(false);
 	const [over, setOver] = useState(false);
 	const parts = model.parts.flatMap((part, i) => (part.sheet === sheet.id ? [i] : []));
-	const others = sheets.filter(({ id }) => id !== sheet.id);
-	const used = useStudio((state) =>
-		state.outline?.project.models.some((each) => each.parts.some((part) => part.sheet === sheet.id)),
+	const others = useFreeFor(model.id, sheets).filter(({ id }) => id !== sheet.id);
+	/** What lies on it: this model, another, or nothing. */
+	const user = useStudio((state) =>
+		state.outline?.project.models.find((each) => each.parts.some((part) => part.sheet === sheet.id)),
 	);
+	const used = user !== undefined;
 	const items: readonly MenuItem[] = [
 		{ label: 'Name, size and bleed…', run: () => setChanging(true), takesFocus: true },
 		...(others.length && used
@@ -73,7 +84,7 @@ function SheetBlock({
 					},
 				]
 			: []),
-		...(others.length && !used
+		...(sheets.length > 1 && !used
 			? [{ label: 'Remove the sheet', danger: true, apart: true, run: () => removeSheet(sheet) }]
 			: []),
 	];
@@ -113,13 +124,15 @@ function SheetBlock({
 						type="button"
 						className="cut-small border border-rule px-1.5 disabled:border-transparent"
 						disabled={active}
-						onClick={() => setDesk({ sheet: sheet.id })}
+						onClick={() => showSheet(sheet.id)}
 					>
 						{active ? 'Shown' : 'Show it'}
 					</button>
 				</div>
 				{parts.length === 0 && (
-					<p className="text-[12px] text-ash">Nothing of this model lies on it: drag parts here.</p>
+					<p className="text-[12px] text-ash">
+						{used ? `"${user.name}" lies on it.` : 'Nothing of this model lies on it: drag parts here.'}
+					</p>
 				)}
 				<ul className="grid gap-1.5">
 					{parts.map((part) => (
@@ -208,7 +221,8 @@ function PartRow({
 
 /** Shows and hides a part, and has it seen alone. */
 function PartEyes({ model, part, name }: { readonly model: ShownModel; readonly part: number; readonly name: string }) {
-	const parts = useStudio((state) => state.outline?.project.models.find(({ id }) => id === model.id)?.parts ?? []);
+	// For a moment the outline is without a model that is still shown.
+	const parts = useStudio((state) => state.outline?.project.models.find(({ id }) => id === model.id)?.parts) ?? [];
 	const shown = parts.map((each) => each.shown);
 	const here = shown[part] === true;
 	const alone = here && shown.filter(Boolean).length === 1;

@@ -4,6 +4,8 @@ import type { UnwrapWork } from '@eppu/core/jobs';
 import { bendAt, jointsOf, loopOf, wayBetween } from '@eppu/core/unwrap';
 import type { Proposal, ToStudio } from '../../studio/protocol.ts';
 import { namesFrom, relayingOf } from '../../studio/relaying.ts';
+import { OpenError } from '../fetchProject.ts';
+import { bringMeshes } from '../models.ts';
 import { shownModel } from '../shownModel.ts';
 import type { Ears, Studio } from './ear.ts';
 
@@ -51,7 +53,7 @@ function edgesLike({ engine }: Studio, model: string, which: 'borders' | 'sharp'
 	);
 }
 
-export const layouts: Ears<'anew' | 'edge' | 'relay' | 'seams'> = {
+export const layouts: Ears<'anew' | 'bring' | 'edge' | 'relay' | 'seams'> = {
 	anew: {
 		hear(at, message) {
 			void propose(at, message)
@@ -61,6 +63,14 @@ export const layouts: Ears<'anew' | 'edge' | 'relay' | 'seams'> = {
 					return { problem: 'That could not be laid out. Choose another way, or fewer faces.' };
 				})
 				.then((answer) => at.tell({ say: 'told', ask: message.ask, answer }));
+		},
+	},
+	bring: {
+		hear({ engine, tell }, { ask, asset }) {
+			void bringMeshes(engine, engine.project.id, [asset])
+				.then(() => null)
+				.catch((error) => (error instanceof OpenError ? error.message : `${asset.name} could not be read.`))
+				.then((answer) => tell({ say: 'told', ask, answer }));
 		},
 	},
 	edge: {

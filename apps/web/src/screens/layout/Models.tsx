@@ -1,0 +1,117 @@
+import { modelEndings } from '@eppu/core/mesh';
+import { DotsThreeIcon } from '@phosphor-icons/react/dist/csr/DotsThree';
+import { useRef, useState } from 'react';
+import { bringIn, exchange, renameModel, takeAway } from '../../actions/models.ts';
+import { showModel } from '../../actions/views.ts';
+import type { ShownModel } from '../../studio/protocol.ts';
+import { modelShown, useStudio } from '../../studio/store.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Menu } from '../../ui/Menu.tsx';
+import { Block, lightRow } from './Block.tsx';
+
+/** The models of the project: shown one at a time, brought in, exchanged for newer versions, taken away. */
+export function Models() {
+	const models = useStudio((state) => state.models);
+	const file = useRef<HTMLInputElement>(null);
+	/** Which model the file that is being chosen takes the place of; null brings another in. */
+	const place = useRef<string | null>(null);
+	const [busy, setBusy] = useState(false);
+	const choose = (model: string | null): void => {
+		place.current = model;
+		file.current?.click();
+	};
+	const take = async (chosen: File | undefined): Promise<void> => {
+		if (!chosen) return;
+		setBusy(true);
+		await (place.current === null ? bringIn(chosen) : exchange(place.current, chosen));
+		setBusy(false);
+	};
+	return (
+		<Block title={models.length > 1 ? 'Models' : 'Model'}>
+			<ul className="grid gap-1.5">
+				{models.map((model) => (
+					<ModelRow key={model.id} model={model} only={models.length === 1} choose={choose} />
+				))}
+			</ul>
+			<Button className="mt-2 w-full" disabled={busy} onClick={() => choose(null)}>
+				{busy ? 'Reading the file…' : 'Bring in another model…'}
+			</Button>
+			<input
+				ref={file}
+				type="file"
+				aria-label="Model file"
+				className="sr-only"
+				tabIndex={-1}
+				accept={modelEndings.join(',')}
+				onChange={(event) => {
+					const chosen = event.target.files?.[0];
+					void take(chosen).finally(() => {
+						if (file.current) file.current.value = '';
+					});
+				}}
+			/>
+		</Block>
+	);
+}
+
+function ModelRow({
+	model,
+	only,
+	choose,
+}: {
+	readonly model: ShownModel;
+	readonly only: boolean;
+	readonly choose: (model: string) => void;
+}) {
+	const shown = useStudio((state) => modelShown(state)?.id === model.id);
+	const known = useStudio((state) => state.outline?.project.models.find(({ id }) => id === model.id));
+	const [naming, setNaming] = useState(false);
+	const name = known?.name ?? '';
+	const faces = model.indices.length / 3;
+	if (naming)
+		return (
+			<li>
+				<input
+					autoFocus
+					aria-label={`Name of ${name}`}
+					className="cut w-full border border-rule bg-paper px-2.5 py-1.5"
+					defaultValue={name}
+					maxLength={120}
+					onBlur={(event) => {
+						renameModel(model.id, event.target.value);
+						setNaming(false);
+					}}
+					onKeyDown={(event) => {
+						event.stopPropagation();
+						if (event.key === 'Escape') setNaming(false);
+						if (event.key === 'Enter') event.currentTarget.blur();
+					}}
+				/>
+			</li>
+		);
+	return (
+		<li className="relative">
+			<span className="absolute top-1.5 right-2">
+				<Menu
+					label={`More of ${name}`}
+					items={[
+						{ label: 'Newer version from a file…', run: () => choose(model.id) },
+						{ label: 'Name…', run: () => setNaming(true), takesFocus: true },
+						...(only ? [] : [{ label: 'Take it away', danger: true, apart: true, run: () => takeAway(model.id) }]),
+					]}
+				>
+					<DotsThreeIcon size={18} weight="bold" />
+				</Menu>
+			</span>
+			<button type="button" aria-pressed={shown} className={lightRow(shown)} onClick={() => showModel(model)}>
+				<span className="block truncate pr-8 font-semibold" title={name}>
+					{name}
+				</span>
+				<span className="block truncate text-[12px] text-ash tabular-nums">
+					{faces.toLocaleString('en')} faces in {model.parts.length} {model.parts.length === 1 ? 'part' : 'parts'} ·{' '}
+					{known?.asset.name}
+				</span>
+			</button>
+		</li>
+	);
+}

@@ -1,0 +1,126 @@
+/** Models come into a project, are exchanged for newer versions with their paint, and go. */
+import { layOut, layoutOf } from '@eppu/core/layout';
+import { writeObj } from '@eppu/core/mesh';
+import { expect, type Page, test } from '@playwright/test';
+import { smokerMesh } from '../demo/mesh/smoker.ts';
+import { canvasPixel, chooseOf, computed, exportByCommand, exportPng, kept, settled, stroke } from './artist.ts';
+import { decodePng } from './png.ts';
+import { createServer } from './server.ts';
+
+const server = createServer('models');
+test.beforeAll(() => server.start());
+test.afterAll(() => server.kill());
+
+const grid = (page: Page): Promise<number[][]> =>
+	Promise.all(
+		Array.from({ length: 100 }, (_, i) =>
+			canvasPixel(page, 'model', [0.05 + 0.1 * (i % 10), 0.05 + 0.1 * Math.floor(i / 10)]),
+		),
+	);
+const far = (one: readonly number[][], other: readonly number[][]): number =>
+	one.filter((px, i) => px.some((v, k) => Math.abs(v - (other[i]?.[k] as number)) > 28)).length;
+
+/** The smoker with its bellows beside the can, as a file; laid out turned, where it is the newer one. */
+const file = (name: string, turned: boolean): { name: string; mimeType: string; buffer: Buffer } => {
+	const mesh = smokerMesh();
+	const bellows = mesh.parts.find(({ name }) => name === 'Bellows')?.firstFace as number;
+	const { uvs } = layoutOf(mesh);
+	const beside = uvs.map((v, i) => v / 2 + (i % 2 === 0 && i >= bellows * 6 ? 0.5 : 0));
+	const laid = turned
+		? beside.map((_, i) => (i % 2 ? (beside[i - 1] as number) : 1 - (beside[i + 1] as number)))
+		: beside;
+	return { name, mimeType: 'text/plain', buffer: Buffer.from(writeObj(layOut(mesh, { uvs: laid }))) };
+};
+const onLayOut = async (page: Page): Promise<void> => {
+	await page.getByRole('link', { name: 'Lay out' }).click();
+	await expect(page.getByRole('region', { name: 'What to know of this model' })).toBeVisible();
+	await chooseOf(page, 'Colour the faces by', 'Paint');
+	await page.waitForTimeout(500);
+};
+
+test('a newer version takes the place of a model with its paint; another comes in with a sheet of its own', async ({
+	page,
+}) => {
+	await page.goto(server.url);
+	await page.getByLabel('Model or picture').setInputFiles(file('smoker.obj', false));
+	await page.getByRole('button', { name: '512', exact: true }).click();
+	await page.getByRole('button', { name: 'Begin painting' }).click();
+	await settled(page);
+	for (const v of [0.45, 0.6])
+		await stroke(page, 'model', [
+			[0.35, v],
+			[0.5, v + 0.04],
+			[0.65, v],
+		]);
+	await kept(page);
+	const id = page.url().split('/')[4] as string;
+	await onLayOut(page);
+	const before = await grid(page);
+	const written = async (): Promise<Buffer> => {
+		const png = await exportPng(page, server.url, 'smoker', id);
+		await onLayOut(page);
+		return png;
+	};
+	const first = await written();
+
+	await page.getByRole('button', { name: 'More of smoker' }).click();
+	const chooser = page.waitForEvent('filechooser');
+	await page.getByRole('menuitem', { name: 'Newer version from a file…' }).click();
+	await (await chooser).setFiles(file('smoker-2.obj', true));
+	await expect(page.getByText('The paint went along').last()).toBeVisible({ timeout: 30_000 });
+	await computed(page);
+	await page.waitForTimeout(500);
+	expect(far(before, await grid(page))).toBeLessThanOrEqual(2);
+	await expect(page.getByText('smoker-2.obj')).toBeVisible();
+	await kept(page);
+	const second = await written();
+	expect(second.equals(first)).toBe(false);
+
+	// The next visit has the newer one, and takes it back too.
+	await page.reload();
+	await settled(page);
+	await computed(page);
+	await chooseOf(page, 'Colour the faces by', 'Paint');
+	await page.waitForTimeout(600);
+	expect(far(before, await grid(page))).toBeLessThanOrEqual(2);
+	const byCommand = await decodePng(exportByCommand(server.data, id, 'smoker'));
+	expect(Buffer.compare(byCommand.data, (await decodePng(second)).data)).toBe(0);
+	await page.keyboard.press('Control+z');
+	await computed(page);
+	await expect(page.getByText('smoker.obj', { exact: false })).toBeVisible();
+	expect((await written()).equals(first)).toBe(true);
+
+	// Another model: a sheet of its own, shown and painted by itself.
+	const another = page.waitForEvent('filechooser');
+	await page.getByRole('button', { name: 'Bring in another model…' }).click();
+	await (await another).setFiles({
+		name: 'plate.obj',
+		mimeType: 'text/plain',
+		buffer: Buffer.from('o Plate\nv -1 -1 0\nv 1 -1 0\nv 1 1 0\nv -1 1 0\nf 1 2 3 4\n'),
+	});
+	await page.getByRole('button', { name: /^plate/ }).click();
+	await expect(page.getByRole('button', { name: /^plate/ })).toHaveAttribute('aria-pressed', 'true');
+	await page.getByRole('link', { name: 'Paint', exact: true }).click();
+	await settled(page);
+	const ground = await canvasPixel(page, 'model', [0.5, 0.5]);
+	await stroke(page, 'model', [
+		[0.4, 0.5],
+		[0.6, 0.5],
+	]);
+	await expect.poll(async () => (await canvasPixel(page, 'model', [0.5, 0.5])).join()).not.toBe(ground.join());
+	await kept(page);
+	await page.reload();
+	await settled(page);
+	await page.getByRole('link', { name: 'Lay out' }).click();
+	await expect(page.getByRole('button', { name: /^plate/ })).toHaveAttribute('aria-pressed', 'true');
+	await page.getByRole('button', { name: 'More of plate' }).click();
+	await page.getByRole('menuitem', { name: 'Take it away' }).click();
+	await expect(page.getByRole('button', { name: /^plate/ })).toHaveCount(0);
+
+	// What is no model is answered, and nothing is changed.
+	const wrong = page.waitForEvent('filechooser');
+	await page.getByRole('button', { name: 'Bring in another model…' }).click();
+	await (await wrong).setFiles({ name: 'bad.obj', mimeType: 'text/plain', buffer: Buffer.from('v 1 2\nnothing') });
+	await expect(page.getByText(/bad\.obj/)).toBeVisible();
+	await expect(page.getByRole('button', { name: /^smoker/ })).toBeVisible();
+});
