@@ -5,7 +5,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import { adjustLayer, type Layer, paintLayer, textLayer, washLayer } from '../src/document/index.ts';
 import type { Engine, KeptTile } from '../src/engine/index.ts';
 import { newFinish } from '../src/finish/index.ts';
-import { contourOf } from '../src/select/index.ts';
+import { contourOf } from '../src/raster/index.ts';
 import type { Text } from '../src/text/index.ts';
 import { alphaAt, openOn, paint, SIDE, text } from './oracle/derived.ts';
 

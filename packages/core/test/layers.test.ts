@@ -15,8 +15,8 @@ import {
 } from '../src/document/index.ts';
 import { type Engine, openEngine, type StrokeSpec } from '../src/engine/index.ts';
 import { newFinish } from '../src/finish/index.ts';
+import { contourOf } from '../src/raster/index.ts';
 import { newStep, type RecipeStep, type StepName } from '../src/recipe/index.ts';
-import { contourOf } from '../src/select/index.ts';
 import { defaultTip, shippedStencilPicture, unruled } from '../src/stroke/index.ts';
 import { pictureOfSurface, type Surface } from '../src/surface/index.ts';
 import { fontNames, type Text } from '../src/text/index.ts';

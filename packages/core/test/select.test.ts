@@ -1,10 +1,9 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { pathCoverage } from '../src/raster/index.ts';
+import { contourOf, pathCoverage } from '../src/raster/index.ts';
 import {
 	changedSelection,
 	clingFrom,
-	contourOf,
 	edgeStrength,
 	joined,
 	outlinePath,

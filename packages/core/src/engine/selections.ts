@@ -1,9 +1,9 @@
 import { fillIdOf, isComputed, layersBlock, ownMaskIdOf } from '../derive/index.ts';
 import { type Command, type Id, layerOf, type Sheet, sheetRect } from '../document/index.ts';
 import { selectedTone, selectionIdOf, sheetSpace, transform, viewSpace, wholeSelection } from '../edit/index.ts';
-import { contentTiles, isEmptyRect, readBlock, writeBlock } from '../raster/index.ts';
+import { contentTiles, contourOf, isEmptyRect, readBlock, writeBlock } from '../raster/index.ts';
 import { linesOnModel } from '../scene/index.ts';
-import { changedSelection, contourOf, type Joining, joined, repeatedPath, shapePath } from '../select/index.ts';
+import { changedSelection, type Joining, joined, repeatedPath, shapePath } from '../select/index.ts';
 import { createRecord, type Picture, type Surface, type TileRecord } from '../surface/index.ts';
 import { none } from './dirty.ts';
 import type { Engine } from './engine.ts';

@@ -1,6 +1,5 @@
 import { type Hex, rgbOfHex } from '../color/index.ts';
-import { type Rect, squaredDistances } from '../raster/index.ts';
-import { contourOf } from '../select/index.ts';
+import { contourOf, type Rect, squaredDistances } from '../raster/index.ts';
 
 /** A line of single stitches. Lengths are texels. */
 export interface Stitch {

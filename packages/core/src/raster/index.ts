@@ -1,5 +1,6 @@
 export { contentTiles, emptySurface, readBlock, replaceTiles, tileRect, tilesOfRect, writeBlock } from './block.ts';
 export { blurAlong, blurField, blurReach, boxRadii, fieldAt } from './blur.ts';
+export { contourOf } from './contour.ts';
 export { signedDistances, squaredDistances } from './distance.ts';
 export { grownField } from './grow.ts';
 export { latticeValue } from './noise.ts';

@@ -1,5 +1,5 @@
 import type { Sheet } from '../document/index.ts';
-import { contourOf } from '../select/index.ts';
+import { contourOf } from '../raster/index.ts';
 import { TILE } from '../surface/index.ts';
 import { modelGround } from './modelGround.ts';
 import type { Scene } from './scene.ts';

@@ -1,0 +1,3 @@
+export { flatMesh, simplified } from './flat.ts';
+export { type Drawn, drawnOf } from './lines.ts';
+export { type Reading, type Regions, regionsOf, usualReading } from './regions.ts';
