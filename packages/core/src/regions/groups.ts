@@ -1,5 +1,14 @@
 import { squaredDistances } from '../raster/index.ts';
-import type { Drawn } from './lines.ts';
+
+/** What of a template picture is drawn, and what is the ground around it. */
+export interface Drawn {
+	readonly width: number;
+	readonly height: number;
+	/** 0..1 of each texel: how far it is from the ground, 1 where it is as far as what is drawn is. */
+	readonly far: Float32Array;
+	/** From here on a texel counts as drawn. */
+	readonly least: number;
+}
 
 /** Texels in groups. */
 export interface Groups {

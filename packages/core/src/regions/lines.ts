@@ -1,16 +1,6 @@
 import { squaredDistances } from '../raster/index.ts';
 import type { Picture } from '../surface/index.ts';
-import { groupsOf, outsideOf } from './groups.ts';
-
-/** What of a template picture is drawn, and what is the ground around it. */
-export interface Drawn {
-	readonly width: number;
-	readonly height: number;
-	/** 0..1 of each texel: how far it is from the ground, 1 where it is as far as what is drawn is. */
-	readonly far: Float32Array;
-	/** From here on a texel counts as drawn. */
-	readonly least: number;
-}
+import { type Drawn, groupsOf, outsideOf } from './groups.ts';
 
 /** Texels along the rim that are looked at for the ground, in shares of the side. */
 const RIM = 0.012;
@@ -78,13 +68,30 @@ export function drawnOf(picture: Picture): Drawn {
 	const first = asDrawn(raw, rim, width, height);
 	const band = bandOf(colors, first, ground[3] as number);
 	if (!band) return first;
-	const other = farFrom(colors, band);
+	// The soft border between two grounds is ground.
 	return asDrawn(
-		raw.map((v, i) => Math.min(v, other[i] as number)),
+		raw.map((_, i) => farBetween(colors, i * 4, ground, band)),
 		rim,
 		width,
 		height,
 	);
+}
+
+/** How far the colour of a texel is from those between two colours, 0..255. */
+function farBetween(colors: Uint8Array, at: number, one: readonly number[], other: readonly number[]): number {
+	let [along, length] = [0, 0];
+	for (let k = 0; k < 4; k++) {
+		const way = (other[k] as number) - (one[k] as number);
+		along += way * ((colors[at + k] as number) - (one[k] as number));
+		length += way * way;
+	}
+	const t = Math.max(0, Math.min(1, along / (length || 1)));
+	let most = 0;
+	for (let k = 0; k < 4; k++) {
+		const near = (one[k] as number) + t * ((other[k] as number) - (one[k] as number));
+		most = Math.max(most, Math.abs((colors[at + k] as number) - near));
+	}
+	return most;
 }
 
 /** What is drawn, where it is known how far each texel is from the ground. */

@@ -1,6 +1,5 @@
 import { squaredDistances } from '../raster/index.ts';
-import { type Groups, groupsOf, outsideOf } from './groups.ts';
-import type { Drawn } from './lines.ts';
+import { type Drawn, type Groups, groupsOf, outsideOf } from './groups.ts';
 
 /** How a template is read. */
 export interface Reading {
