@@ -255,7 +255,7 @@ describe('a template that Eppu wrote, read back', () => {
 		usualTemplate,
 		{ borders: true, inner: false, fill: 'tints', names: false, outside: 6 },
 		{ borders: true, inner: true, fill: 'none', names: false, outside: null },
-		{ borders: false, inner: false, fill: 'white', names: false, outside: 12 },
+		{ borders: false, inner: false, fill: 'white', names: false, outside: 4 },
 	];
 	for (const [name, mesh] of [
 		['a box', box()],
