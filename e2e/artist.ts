@@ -129,9 +129,16 @@ function copyOf(data: string): string {
 	return to;
 }
 
-/** A project of a data file in an engine in Node. */
-export const engineOf = (data: string, project: string): Promise<Engine> =>
-	openKept(openSourceStore(copyOf(data)), project);
+/** A project of a data file in an engine in Node; copied anew where the server was just putting its log into the file. */
+export async function engineOf(data: string, project: string): Promise<Engine> {
+	for (let tries = 1; ; tries++)
+		try {
+			return await openKept(openSourceStore(copyOf(data)), project);
+		} catch (error) {
+			if (tries === 5) throw error;
+			await new Promise((done) => setTimeout(done, 400));
+		}
+}
 
 /** The projects of a data file by their names. */
 export const projectsOf = (data: string): { readonly id: string; readonly name: string }[] =>

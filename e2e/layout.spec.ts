@@ -4,7 +4,7 @@ import { writeObj } from '@eppu/core/mesh';
 import { expect, type Page, test } from '@playwright/test';
 import sharp from 'sharp';
 import { smokerMesh } from '../demo/mesh/smoker.ts';
-import { canvasPixel, chooseOf, kept, settled, stroke } from './artist.ts';
+import { canvasPixel, chooseOf, exportPng, kept, settled, stroke } from './artist.ts';
 import { decodePng } from './png.ts';
 import { createServer } from './server.ts';
 
@@ -185,15 +185,48 @@ test('the template of a sheet is written as PNG and SVG, with what was chosen', 
 	await expect(page.getByText('your browser saves it')).toBeVisible();
 });
 
-test('a project without a model says so', async ({ page }) => {
+test('a template picture: its islands are found, taken, filled one by one, and exported; a blank one has none', async ({
+	page,
+}) => {
 	await page.goto(server.url);
-	const picture = await sharp({ create: { width: 64, height: 64, channels: 3, background: '#ffffff' } })
+	const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="256" height="256"><rect width="256" height="256" fill="#fff"/><g fill="none" stroke="#222" stroke-width="2"><rect x="20" y="20" width="90" height="90"/><circle cx="190" cy="70" r="40"/><path d="M40 150 L120 150 L120 230 L80 230 L80 190 L40 190 Z"/></g></svg>`;
+	const drawn = await sharp(Buffer.from(svg)).jpeg({ quality: 70 }).toBuffer();
+	await page.getByLabel('Model or picture').setInputFiles({ name: 'plan.jpg', mimeType: 'image/jpeg', buffer: drawn });
+	await page.getByRole('button', { name: 'Find its islands' }).click();
+	await expect(page.getByText('3 islands found.')).toBeVisible({ timeout: 20_000 });
+	await page.getByRole('button', { name: 'Take these islands' }).click();
+	await expect(page.getByRole('button', { name: /^Island 3 \d/ })).toBeVisible();
+	await page.getByRole('button', { name: 'More of Island 1' }).click();
+	await page.getByRole('menuitem', { name: 'Name…' }).click();
+	await page.getByLabel('Name of Island 1').fill('Lid');
+	await page.keyboard.press('Enter');
+	await expect(page.getByRole('button', { name: /^Lid \d/ })).toBeVisible();
+	await kept(page);
+	await page.getByRole('link', { name: 'Paint', exact: true }).click();
+	await settled(page);
+	await page.keyboard.press('f');
+	// The middle of the first island, wherever the sheet lies in its view.
+	const box = await page.locator('[data-view="sheet"]').boundingBox();
+	if (!box) throw new Error('no sheet view');
+	const side = Math.min(box.width - 40, box.height - 90);
+	const [x, y] = [box.x + box.width / 2 + (65 / 256 - 0.5) * side, box.y + box.height / 2 + (65 / 256 - 0.5) * side];
+	await page.mouse.click(x, y);
+	await kept(page);
+	const id = page.url().split('/')[4] as string;
+	const { data } = await decodePng(await exportPng(page, server.url, 'Sheet', id));
+	const at = (u: number, v: number): number[] => [...data.subarray((v * 256 + u) * 4, (v * 256 + u) * 4 + 3)];
+	expect(at(65, 65)).toEqual(at(100, 100));
+	expect(at(65, 65)).not.toEqual(at(190, 70));
+	expect(at(190, 70)).toEqual(at(100, 170));
+
+	await page.goto(server.url);
+	const blank = await sharp({ create: { width: 64, height: 64, channels: 3, background: '#ffffff' } })
 		.png()
 		.toBuffer();
-	await page.getByLabel('Model or picture').setInputFiles({ name: 'plan.png', mimeType: 'image/png', buffer: picture });
+	await page.getByLabel('Model or picture').setInputFiles({ name: 'blank.png', mimeType: 'image/png', buffer: blank });
 	await page.getByRole('button', { name: 'Begin painting' }).click();
 	await settled(page);
 	await page.getByRole('link', { name: 'Lay out' }).click();
-	await expect(page.getByText('This project has no model')).toBeVisible();
+	await expect(page.getByText('Nothing that lines close was found')).toBeVisible();
 	await expect(page.locator('[data-view="sheet"]')).toBeVisible();
 });

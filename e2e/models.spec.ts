@@ -63,7 +63,7 @@ test('a newer version takes the place of a model with its paint; another comes i
 	};
 	const first = await written();
 
-	await page.getByRole('button', { name: 'More of smoker' }).click();
+	await page.getByRole('button', { name: 'More of smoker', exact: true }).click();
 	const chooser = page.waitForEvent('filechooser');
 	await page.getByRole('menuitem', { name: 'Newer version from a file…' }).click();
 	await (await chooser).setFiles(file('smoker-2.obj', true));
@@ -113,7 +113,7 @@ test('a newer version takes the place of a model with its paint; another comes i
 	await settled(page);
 	await page.getByRole('link', { name: 'Lay out' }).click();
 	await expect(page.getByRole('button', { name: /^plate/ })).toHaveAttribute('aria-pressed', 'true');
-	await page.getByRole('button', { name: 'More of plate' }).click();
+	await page.getByRole('button', { name: 'More of plate', exact: true }).click();
 	await page.getByRole('menuitem', { name: 'Take it away' }).click();
 	await expect(page.getByRole('button', { name: /^plate/ })).toHaveCount(0);
 

@@ -219,7 +219,7 @@ test('sheets are added, sized, shared, merged and renamed; paint goes along, and
 	const model = await grid(page, 'model');
 	const like = (): Promise<void> => expect.poll(async () => far(await grid(page, 'model'), model)).toBeLessThan(9);
 	const first = page.getByRole('region', { name: /^Sheet (?!Sheet 2|Lid)/ }).first();
-	await page.getByRole('button', { name: 'Sheet of Lid' }).click();
+	await page.getByRole('button', { name: 'More of Lid' }).click();
 	await page.getByRole('menuitem', { name: 'Onto a sheet of its own' }).click();
 	const own = page.getByRole('region', { name: 'Sheet Sheet 2' });
 	await expect(own).toContainText('Lid');

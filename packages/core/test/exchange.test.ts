@@ -190,6 +190,21 @@ describe('a newer version of a model', () => {
 		engine.close();
 	});
 
+	test('keeps the names that parts were given, and finds the parts by those of their files', () => {
+		const engine = opened(box());
+		const heads = engine.project.models.map(({ id, name, asset }) => ({ id, name, asset }));
+		const head = heads[0] as (typeof heads)[0];
+		engine.relay({ models: [{ ...head, parts: [{ name: 'Crate of honey', sheet: 's' }] }] }, 'Name', newId);
+		expect(engine.scene('m')?.mesh.parts[0]?.name).toBe('Crate of honey');
+		exchange(engine, shuffled(box(), 4));
+		expect(engine.scene('m')?.mesh.parts[0]?.name).toBe('Crate of honey');
+		expect(engine.project.models[0]?.parts[0]).toEqual({ name: 'Crate of honey', sheet: 's', shown: true });
+		engine.undo();
+		engine.undo();
+		expect(engine.scene('m')?.mesh.parts[0]?.name).toBe('Box');
+		engine.close();
+	});
+
 	test('is refused where its file is not at hand, and nothing is changed', () => {
 		const engine = opened(box());
 		const asset = { hash: 'c'.repeat(64), name: 'gone.glb' };

@@ -86,7 +86,18 @@ export async function bringIn(file: File): Promise<void> {
 	);
 }
 
-/** A newer version of a model in its place: parts stay on the sheet that they are on by their name. */
+/** The islands of a sheet's template, as the flat model that lies on it. */
+export async function takeIslands(sheet: Sheet, bytes: Uint8Array): Promise<void> {
+	const found = await kept(new File([bytes.slice()], 'template-islands.glb'));
+	if (!found) return;
+	const { hash, read } = found;
+	const models = headsNow();
+	const parts = read.mesh.parts.map((part) => ({ name: part.name, sheet: sheet.id }));
+	const next = { id: crypto.randomUUID(), name: sheet.name, asset: { hash, name: 'template-islands.glb' }, parts };
+	relay({ models: [...models, next] }, `Islands of "${sheet.name}"`);
+}
+
+/** A newer version of a model in its place: parts that it had stay on their sheets, others come to the first one's. */
 export async function exchange(model: Id, file: File): Promise<void> {
 	const found = await kept(file);
 	const old = headsNow().find(({ id }) => id === model);
@@ -97,10 +108,7 @@ export async function exchange(model: Id, file: File): Promise<void> {
 		return;
 	}
 	const first = old.parts[0]?.sheet ?? (heads()[0]?.id as Id);
-	const parts = read.mesh.parts.map(({ name }) => ({
-		name: name.slice(0, 255),
-		sheet: old.parts.find((part) => part.name === name)?.sheet ?? first,
-	}));
+	const parts = read.mesh.parts.map(({ name }) => ({ name: name.slice(0, 255), sheet: first }));
 	const next: ModelHead = { ...old, asset: { hash, name: file.name }, parts };
 	relay(
 		{ ...layoutsOf(model, read), models: headsNow().map((each) => (each.id === model ? next : each)) },
@@ -113,6 +121,16 @@ export function takeAway(model: Id): void {
 	const models = headsNow();
 	const name = models.find(({ id }) => id === model)?.name;
 	relay({ models: models.filter(({ id }) => id !== model) }, `Take "${name}" away`);
+}
+
+export function renamePart(model: Id, part: number, name: string): void {
+	const models = headsNow();
+	const old = models.find(({ id }) => id === model);
+	const was = old?.parts[part]?.name;
+	const next = name.trim().slice(0, 255);
+	if (!old || was === undefined || !next || next === was) return;
+	const parts = old.parts.map((each, i) => (i === part ? { ...each, name: next } : each));
+	relay({ models: models.map((each) => (each === old ? { ...old, parts } : each)) }, `Call "${was}" "${next}"`);
 }
 
 export function renameModel(model: Id, name: string): void {

@@ -1,12 +1,12 @@
 import type { Id } from '@eppu/core/document';
 import type { Engine } from '@eppu/core/engine';
-import { meshBounds } from '@eppu/core/mesh';
+import { type LaidMesh, meshBounds, partOfFaces, type Topology } from '@eppu/core/mesh';
+import { standsFlat } from '@eppu/core/regions';
 import type { Scene } from '@eppu/core/scene';
 import type { FromStudio, ShownModel } from '../studio/protocol.ts';
 
-/** What the model view needs to draw a model of an open project, as it lies in a scene. */
-export function shownModel(engine: Engine, scene: Scene): ShownModel {
-	const { mesh, model, topology } = scene;
+/** A mesh as the views draw it, each part on a sheet. */
+export function shownMesh(id: Id, mesh: LaidMesh, topology: Topology, sheets: readonly Id[]): ShownModel {
 	const seams = new Uint32Array(topology.seams.length * 2);
 	topology.seams.forEach(({ one }, i) => {
 		seams[i * 2] = mesh.indices[one.face * 3 + one.corner] as number;
@@ -14,24 +14,30 @@ export function shownModel(engine: Engine, scene: Scene): ShownModel {
 	});
 	const { center, radius } = meshBounds(mesh);
 	return {
-		id: model.id,
+		id,
 		positions: mesh.positions,
 		normals: mesh.normals,
 		uvs: mesh.uvs,
 		indices: mesh.indices,
-		parts: mesh.parts.map((part, i) => ({
-			...part,
-			sheet: model.parts[i]?.sheet ?? (engine.project.sheets[0]?.id as Id),
-		})),
-		partOfFace: Uint16Array.from({ length: mesh.indices.length / 3 }, (_, face) => scene.partOfFace(face)),
+		parts: mesh.parts.map((part, i) => ({ ...part, sheet: sheets[i] as Id })),
+		partOfFace: partOfFaces(mesh),
 		islandOfFace: topology.islandOfFace,
 		seams,
-		inner: topology.inner,
+		inner: standsFlat(mesh) ? new Uint32Array() : topology.inner,
 		borders: topology.borders,
 		center,
 		radius,
 	};
 }
+
+/** What the model view needs to draw a model of an open project, as it lies in a scene. */
+export const shownModel = (engine: Engine, { mesh, model, topology }: Scene): ShownModel =>
+	shownMesh(
+		model.id,
+		mesh,
+		topology,
+		mesh.parts.map((_, i) => model.parts[i]?.sheet ?? (engine.project.sheets[0]?.id as Id)),
+	);
 
 /** All models of an open project. */
 export const shownModels = (engine: Engine): ShownModel[] =>

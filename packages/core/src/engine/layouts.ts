@@ -1,6 +1,6 @@
 import { type Across, acrossOf } from '../carry/index.ts';
 import { CommandError, type Id, type Model, type Sheet } from '../document/index.ts';
-import type { Part } from '../mesh/index.ts';
+import type { LaidMesh, Part } from '../mesh/index.ts';
 import type { Scene } from '../scene/index.ts';
 import { bytesOfSurface, type Surface, surfaceOfBytes } from '../surface/index.ts';
 import { jointsOf, markEdge } from '../unwrap/index.ts';
@@ -79,7 +79,12 @@ export function layouts(workspace: Workspace): Pick<Engine, 'relay' | 'seams' | 
 					fresh.flatMap((scene): [Id, Across][] => {
 						const was = before.get(scene.model.id);
 						if (!was || was.model.asset.hash === scene.model.asset.hash) return [];
-						return [[scene.model.id, acrossOf(was.mesh, scene.mesh, side)]];
+						// Parts are matched by the names that their files give them.
+						const ofFile = ({ mesh, model }: Scene): LaidMesh => ({
+							...mesh,
+							parts: workspace.meshes.get(model.asset.hash)?.parts ?? mesh.parts,
+						});
+						return [[scene.model.id, acrossOf(ofFile(was), ofFile(scene), side)]];
 					}),
 				);
 				const from = (model: Id, part: number): Id | undefined => {

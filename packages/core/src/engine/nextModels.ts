@@ -1,4 +1,4 @@
-import { CommandError, type Model, type Numbers } from '../document/index.ts';
+import { CommandError, type Model, type ModelPart, type Numbers } from '../document/index.ts';
 import { bytesOfLayout, type Layout } from '../layout/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
 import { type Surface, surfaceOfBytes } from '../surface/index.ts';
@@ -13,13 +13,19 @@ function modelOf({ meshes, project }: Workspace, { id, name, asset, parts }: Mod
 		throw new CommandError(`The file of "${name}" (${asset.name}) is not at hand. Nothing was changed.`);
 	if (mesh && mesh.parts.length !== parts.length)
 		throw new CommandError(`"${asset.name}" has other parts than were named. Nothing was changed.`);
-	const shown = (part: string): boolean => known?.parts.find((each) => each.name === part)?.shown ?? true;
-	const heads = parts.map((part) => ({ ...part, shown: shown(part.name) }));
-	if (known?.asset.hash !== asset.hash) return { id, name, asset, parts: heads };
-	const same = known.name === name && parts.every(({ sheet }, i) => known.parts[i]?.sheet === sheet);
-	return same
-		? known
-		: { ...known, name, parts: known.parts.map((part, i) => ({ ...part, sheet: parts[i]?.sheet ?? part.sheet })) };
+	if (known?.asset.hash !== asset.hash) {
+		// A part is known by the name that its file gives it; what the artist calls it, and its sheet, stay.
+		const old = known && meshes.get(known.asset.hash)?.parts;
+		const before = (i: number): ModelPart | undefined => {
+			const at = old?.findIndex((part) => part.name === mesh?.parts[i]?.name) ?? -1;
+			return at < 0 ? undefined : known?.parts[at];
+		};
+		return { id, name, asset, parts: parts.map((part, i) => ({ shown: true, ...part, ...before(i) })) };
+	}
+	const same =
+		known.name === name &&
+		parts.every((part, i) => known.parts[i]?.sheet === part.sheet && known.parts[i]?.name === part.name);
+	return same ? known : { ...known, name, parts: known.parts.map((part, i) => ({ ...part, ...parts[i] })) };
 }
 
 /** The models after a change; one that does not change is the same object. `add` takes the surfaces of their layouts. */

@@ -3,6 +3,7 @@ import { type Hex, rgbOfHex, tintOf } from '../color/index.ts';
 import type { Sheet } from '../document/index.ts';
 import { nextCorner } from '../mesh/index.ts';
 import { isEmptyRect, meet, type Path, pathCoverage, pathRect, squaredDistances } from '../raster/index.ts';
+import { standsFlat } from '../regions/index.ts';
 import type { Scene } from '../scene/index.ts';
 import type { Picture } from '../surface/index.ts';
 import { textPath } from '../text/index.ts';
@@ -89,7 +90,7 @@ export function templateOf(scenes: readonly Scene[], sheet: Sheet, width: number
 		}
 		for (const [corners, lines] of [
 			[topology.borders, borders],
-			[topology.inner, inner],
+			[standsFlat(mesh) ? [] : topology.inner, inner],
 		] as const)
 			for (const corner of corners)
 				if (here(Math.floor(corner / 3))) lines.push(...place(corner), ...place(nextCorner(corner)));

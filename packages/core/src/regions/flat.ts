@@ -4,7 +4,7 @@ import { contourOf } from '../raster/index.ts';
 import type { Regions } from './regions.ts';
 
 /** Texels that an outline may be away from its texels' edges once it is made simpler. */
-const SIMPLE = 0.7;
+const SIMPLE = 0.9;
 
 /** A closed line with fewer corners, none farther from the one before than `by`: Douglas and Peucker (1973). */
 export function simplified(line: ArrayLike<number>, by: number): number[] {
@@ -131,6 +131,9 @@ export function flatMesh(regions: Regions): LaidMesh {
 		parts: parts.filter(({ faces }) => faces > 0),
 	};
 }
+
+/** Whether a mesh stands in one plane as a picture does: its faces only say how islands are cut, and are not drawn. */
+export const standsFlat = ({ positions }: LaidMesh): boolean => positions.every((v, i) => i % 3 !== 2 || v === 0);
 
 /** Faces turned so that all look along z. */
 function facing(positions: Float32Array, indices: readonly number[]): number[] {

@@ -54,7 +54,7 @@ export function outsideOf({ width, height, far, least }: Drawn, gap: number): Ui
 	const away = squaredDistances(drawn, width, height);
 	const open = (i: number): boolean => (away[i] as number) > reach * reach && !drawn(i);
 	const { group } = groupsOf(open, width, height);
-	const deep = Math.max(3, Math.round(Math.min(width, height) * 0.03));
+	const deep = Math.max(4, Math.round(Math.min(width, height) * 0.008));
 	const atRim = new Set<number>();
 	for (let y = 0; y < height; y++)
 		for (let x = 0; x < width; x++)

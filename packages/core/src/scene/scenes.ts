@@ -40,6 +40,18 @@ export function createScenes(
 		if (!found) own.set(mesh, (found = bodyOf(mesh, layoutOf(mesh))));
 		return found;
 	};
+	/** With the names that the artist gave its parts. */
+	const named = new WeakMap<LaidMesh, LaidMesh>();
+	const withNames = ({ parts }: Model, [mesh, topology]: Body): Body => {
+		const differs = (list: LaidMesh['parts']): boolean =>
+			list.some(({ name }, i) => parts[i] !== undefined && parts[i].name !== name);
+		const known = named.get(mesh);
+		if (known && !differs(known.parts)) return [known, topology];
+		if (!differs(mesh.parts)) return [mesh, topology];
+		const made = { ...mesh, parts: mesh.parts.map((part, i) => ({ ...part, name: parts[i]?.name ?? part.name })) };
+		named.set(mesh, made);
+		return [made, topology];
+	};
 	const laidOf = (model: Model, mesh: LaidMesh): Body => {
 		const name = model.layout?.surface ?? null;
 		const known = laid.get(model.id);
@@ -56,7 +68,7 @@ export function createScenes(
 		const mesh = meshOf(model);
 		if (!mesh) return;
 		before?.drop();
-		map.set(model.id, createScene(kernels, model, ...laidOf(model, mesh)));
+		map.set(model.id, createScene(kernels, model, ...withNames(model, laidOf(model, mesh))));
 	};
 	const drop = (): void => {
 		for (const scene of map.values()) scene.drop();
@@ -80,7 +92,7 @@ export function createScenes(
 		as(model, layout) {
 			const mesh = meshOf(model) as LaidMesh;
 			const body = layout ? bodyOf(mesh, layout) : layout === null ? ownOf(mesh) : laidOf(model, mesh);
-			return createScene(kernels, model, ...body);
+			return createScene(kernels, model, ...withNames(model, body));
 		},
 		drop,
 	};

@@ -2,7 +2,7 @@ import type { MeshReport } from '@eppu/core/report';
 import { useEffect, useMemo, useState } from 'react';
 import { question } from '../../studio/line.ts';
 import type { ShownModel } from '../../studio/protocol.ts';
-import { modelShown, useStudio } from '../../studio/store.ts';
+import { activeSheet, modelShown, useStudio } from '../../studio/store.ts';
 import { Dial } from '../../ui/Dial.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { BothViews } from '../../views/BothViews.tsx';
@@ -12,12 +12,14 @@ import { Models } from './Models.tsx';
 import { PickBay, type Takes } from './PickBay.tsx';
 import { ProposalBar } from './ProposalBar.tsx';
 import { Sheets } from './Sheets.tsx';
-import { type Shade, shades } from './shading.ts';
+import { islandColors, type Shade, shades } from './shading.ts';
+import { TemplateBlock } from './TemplateBlock.tsx';
 import { TemplatePanel } from './TemplatePanel.tsx';
 import { UnwrapBay } from './UnwrapBay.tsx';
 import { useByHand } from './useByHand.ts';
 import { useChosen } from './useChosen.ts';
 import { type Proposing, useProposal } from './useProposal.ts';
+import { useTemplate } from './useTemplate.ts';
 
 /** What the studio tells of a model on its sheets; asked anew where models or sheets change. */
 function useReport(model: ShownModel | undefined): MeshReport | null {
@@ -43,6 +45,10 @@ function useReport(model: ShownModel | undefined): MeshReport | null {
 
 /** Lay out: how a model lies on its sheets, shown on both views, and laid out otherwise. */
 export function LayOutScreen() {
+	const sheet = useStudio(activeSheet);
+	/** Without a model, the islands of the template are what is laid out. */
+	const bare = useStudio((state) => state.outline?.project.models.length === 0);
+	const reading = useTemplate(bare ? sheet : undefined);
 	const model = useStudio(modelShown);
 	const report = useReport(model);
 	const proposing = useProposal(model?.id);
@@ -53,10 +59,11 @@ export function LayOutScreen() {
 	const [unfold, setUnfold] = useState(0);
 	// What is only proposed is told apart by its islands: the figures are of how the model lies now.
 	const shade = (proposing.proposal ? null : shades.find(({ name }) => name === shadeName)) ?? (shades[0] as Shade);
-	const colors = useMemo(
-		() => (model && report?.faces.density.length ? shade.colors(model, report) : null),
-		[model, report, shade],
-	);
+	const colors = useMemo(() => {
+		if (!model) return null;
+		if (bare) return islandColors(model);
+		return report?.faces.density.length ? shade.colors(model, report) : null;
+	}, [model, report, shade, bare]);
 	const marks = useStudio((state) => state.marks.get(model?.id ?? '') ?? null);
 	useEffect(() => {
 		useStudio.setState({
@@ -80,15 +87,21 @@ export function LayOutScreen() {
 					className="flex w-[300px] shrink-0 flex-col overflow-y-auto border-r border-rule"
 					aria-label="Parts and findings"
 				>
-					{model && <Models />}
-					{model && report ? (
+					{model && !bare && <Models />}
+					{bare && sheet?.guide && <TemplateBlock sheet={sheet} reading={reading} />}
+					{bare && !sheet?.guide && (
+						<p className="p-4 text-ash" role="status">
+							This project has no model, and its sheet no template.
+						</p>
+					)}
+					{bare ? null : model && report ? (
 						<>
 							<Sheets model={model} report={report} lit={chosen?.name ?? null} light={light} />
 							<Findings findings={report.findings} lit={chosen?.name ?? null} light={light} />
 						</>
 					) : (
 						<p className="p-4 text-ash" role="status">
-							{model ? 'Looking at the model…' : 'This project has no model: its sheets are painted over a template.'}
+							Looking at the model…
 						</p>
 					)}
 				</aside>
@@ -97,7 +110,7 @@ export function LayOutScreen() {
 					<ProposalBar {...proposing} />
 				</div>
 			</div>
-			{model && (
+			{model && !bare && (
 				<div className="flex min-h-[134px] items-start gap-4 overflow-x-auto border-t border-rule px-3 py-2.5 xl:gap-5 xl:px-4">
 					<PickBay
 						takes={takes}

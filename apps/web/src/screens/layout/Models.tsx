@@ -8,6 +8,7 @@ import { modelShown, useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Menu } from '../../ui/Menu.tsx';
 import { Block, lightRow } from './Block.tsx';
+import { NameField } from './NameField.tsx';
 
 /** The models of the project: shown one at a time, brought in, exchanged for newer versions, taken away. */
 export function Models() {
@@ -71,21 +72,11 @@ function ModelRow({
 	if (naming)
 		return (
 			<li>
-				<input
-					autoFocus
-					aria-label={`Name of ${name}`}
-					className="cut w-full border border-rule bg-paper px-2.5 py-1.5"
-					defaultValue={name}
-					maxLength={120}
-					onBlur={(event) => {
-						renameModel(model.id, event.target.value);
-						setNaming(false);
-					}}
-					onKeyDown={(event) => {
-						event.stopPropagation();
-						if (event.key === 'Escape') setNaming(false);
-						if (event.key === 'Enter') event.currentTarget.blur();
-					}}
+				<NameField
+					name={name}
+					most={120}
+					onName={(next) => renameModel(model.id, next)}
+					onClose={() => setNaming(false)}
 				/>
 			</li>
 		);

@@ -5,6 +5,7 @@ import { EyeIcon } from '@phosphor-icons/react/dist/csr/Eye';
 import { EyeSlashIcon } from '@phosphor-icons/react/dist/csr/EyeSlash';
 import { type DragEvent, useState } from 'react';
 import { addSheet, mergeSheets, putParts, removeSheet } from '../../actions/layouts.ts';
+import { renamePart } from '../../actions/models.ts';
 import { showSheet } from '../../actions/views.ts';
 import { setDesk } from '../../studio/desk.ts';
 import type { ShownModel } from '../../studio/protocol.ts';
@@ -13,6 +14,7 @@ import { activeSheet, useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Menu, type MenuItem } from '../../ui/Menu.tsx';
 import { Block, type Lighting, lightRow } from './Block.tsx';
+import { NameField } from './NameField.tsx';
 import { SheetForm } from './SheetForm.tsx';
 
 /** What is dragged: parts by their number. */
@@ -170,6 +172,18 @@ function PartRow({
 }) {
 	const { firstFace, faces } = model.parts[part] as ShownModel['parts'][number];
 	const name = `part ${part}`;
+	const [naming, setNaming] = useState(false);
+	if (naming)
+		return (
+			<li>
+				<NameField
+					name={measures.name}
+					most={255}
+					onName={(next) => renamePart(model.id, part, next)}
+					onClose={() => setNaming(false)}
+				/>
+			</li>
+		);
 	return (
 		<li
 			className="relative"
@@ -182,8 +196,9 @@ function PartRow({
 			<span className="absolute top-1.5 right-2 flex items-center gap-1">
 				<PartEyes model={model} part={part} name={measures.name} />
 				<Menu
-					label={`Sheet of ${measures.name}`}
+					label={`More of ${measures.name}`}
 					items={[
+						{ label: 'Name…', run: () => setNaming(true), takesFocus: true },
 						...others.map((each) => ({
 							label: `Onto "${each.name}"`,
 							run: () => putParts(model.id, [part], each.id),

@@ -41,13 +41,17 @@ const none = '#777777';
 const inBand = (list: readonly (readonly [number, string, string])[], value: number): string =>
 	list.find(([most]) => value <= most)?.[1] ?? none;
 
+/** Tints that tell islands apart. */
+export const islandColors = ({ islandOfFace }: ShownModel): Uint8Array =>
+	byFace(islandOfFace.length, (face) => tintOf(islandOfFace[face] as number));
+
 /** All ways, in the order in which they are offered: a new one is a line here. */
 export const shades: readonly Shade[] = [
 	{
 		name: 'islands',
 		words: 'Islands',
 		legend: [],
-		colors: ({ islandOfFace }) => byFace(islandOfFace.length, (face) => tintOf(islandOfFace[face] as number)),
+		colors: islandColors,
 	},
 	{
 		name: 'density',

@@ -15,13 +15,13 @@ export function NewDialog({ start, onClose }: { readonly start: Start; readonly 
 	const [name, setName] = useState(nameOf(start));
 	const [size, setSize] = useState<number | 'own'>(own ? 'own' : 1024);
 	const make = useMutation({
-		mutationFn: () => {
-			if (size !== 'own') return createFrom(start, name, size);
-			return own ? createFrom(start, name, own[0], own[1]) : createFrom(start, name, 1024);
+		mutationFn: async (stage: 'paint' | 'lay-out') => {
+			const [width, height] = size === 'own' && own ? own : [Number(size), Number(size)];
+			return { id: await createFrom(start, name, width, height), stage };
 		},
-		onSuccess: (id) => {
+		onSuccess: ({ id, stage }) => {
 			void queries.invalidateQueries({ queryKey: ['projects'] });
-			void navigate(`/project/${id}/paint`);
+			void navigate(`/project/${id}/${stage}`);
 		},
 	});
 	return (
@@ -48,7 +48,7 @@ export function NewDialog({ start, onClose }: { readonly start: Start; readonly 
 						className="mt-4 grid gap-3"
 						onSubmit={(event) => {
 							event.preventDefault();
-							make.mutate();
+							make.mutate(start.kind === 'picture' ? 'lay-out' : 'paint');
 						}}
 					>
 						<label className="grid gap-1">
@@ -91,8 +91,13 @@ export function NewDialog({ start, onClose }: { readonly start: Start; readonly 
 						)}
 						<div className="mt-1 flex justify-end gap-2">
 							<Button onClick={onClose}>Cancel</Button>
+							{start.kind === 'picture' && (
+								<Button disabled={make.isPending} onClick={() => make.mutate('paint')}>
+									Begin painting
+								</Button>
+							)}
 							<Button type="submit" look="main" disabled={make.isPending}>
-								{make.isPending ? 'Making it…' : 'Begin painting'}
+								{make.isPending ? 'Making it…' : start.kind === 'picture' ? 'Find its islands' : 'Begin painting'}
 							</Button>
 						</div>
 					</form>
