@@ -5,13 +5,34 @@ import { type LaidMesh, topologyOf } from '../src/mesh/index.ts';
 import { type Finding, findingKinds, type MeshReport, reportOf } from '../src/report/index.ts';
 import { box } from './oracle/meshes.ts';
 
-const reportOn = (mesh: LaidMesh, width = 256, height = 256): MeshReport =>
+const reportOn = (mesh: LaidMesh, width = 256, height = 256, bleed = 2): MeshReport =>
 	reportOf({
 		mesh,
 		topology: topologyOf(mesh),
 		sheetOfPart: mesh.parts.map(() => 0),
-		sheets: [{ name: 'Sheet', width, height }],
+		sheets: [{ name: 'Sheet', width, height, bleed }],
 	});
+test('how near islands lie is what looking at all their texels finds', () => {
+	const square = (x: number, y: number, w: number, h: number): Corner[] => {
+		const at = (u: number, v: number): Corner => [u, v, x, (x + u * w) / 256, (y + v * h) / 256];
+		return [at(0, 0), at(1, 0), at(1, 1), at(0, 0), at(1, 1), at(0, 1)];
+	};
+	fc.assert(
+		fc.property(fc.integer({ min: 1, max: 40 }), fc.integer({ min: 0, max: 60 }), (apart, down) => {
+			const mesh = soup(square(20, 20, 60, 50), square(80 + apart, 20 + down, 40, 50));
+			const { faces } = reportOn(mesh);
+			const gap = down < 50 ? apart : Math.hypot(apart, down - 50);
+			expect(Math.abs((faces.gap[0] as number) - gap)).toBeLessThanOrEqual(1.5);
+			expect(faces.gap[3]).toBe(faces.gap[0]);
+			const told = reportOn(mesh, 256, 256, 8).findings.some(({ kind }) => kind === 'near');
+			if (Math.abs(gap - 16) > 1.5) expect(told).toBe(gap < 16);
+		}),
+		{ numRuns: 40 },
+	);
+	const alone = reportOn(soup(square(20, 20, 60, 50)), 256, 256, 8);
+	expect(alone.faces.gap[0]).toBe(Infinity);
+	expect(alone.findings.map(({ kind }) => kind)).not.toContain('near');
+});
 const kinds = (mesh: LaidMesh): string[] => reportOn(mesh).findings.map(({ kind }) => kind);
 const found = (mesh: LaidMesh, kind: string): Finding => {
 	const finding = reportOn(mesh).findings.find((each) => each.kind === kind);
@@ -98,6 +119,12 @@ test('every kind is found on a model that has it, where it has it, and said with
 			soup(square(0, 0, 0.1, 0.1, 0.3), square(2, 0, 0.5, 0.1, 0.3), square(4, 0, 0.9, 0.9, 0.05)),
 			[4, 5],
 			/"Part 3" has 6\.0 times fewer texels/,
+		],
+		[
+			'near',
+			soup(square(0, 0, 0.1, 0.1, 0.3), square(2, 0, 0.41, 0.1, 0.3)),
+			[0, 1, 2, 3],
+			/2 islands of "Part 1", "Part 2" lie nearer to another than twice the bleed: \d texels/,
 		],
 		[
 			'stretched',

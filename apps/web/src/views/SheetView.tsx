@@ -17,6 +17,7 @@ import { BrushMark, type BrushMarkHandle, type MarkMatrix, tipMatrix } from './B
 import { DrawnOverlay } from './DrawnOverlay.tsx';
 import { LineMark, type LineMarkHandle } from './LineMark.tsx';
 import { MoveBox } from './MoveBox.tsx';
+import { numberedChecker } from './numbered.ts';
 import { StencilOverlay } from './StencilOverlay.tsx';
 import {
 	boxOfTiles,
@@ -109,6 +110,7 @@ export function SheetView() {
 		template: show.template && !hidden ? template : null,
 		dimmed: hidden || shading ? null : dimmed,
 		shaded: hidden ? null : shaded,
+		checker: sheet && shading?.checker && !hidden ? numberedChecker(sheet.width, sheet.height) : null,
 		marked: hidden ? null : marked,
 		guide: hidden || !show.template ? null : guide,
 		surround: getComputedStyle(document.documentElement).getPropertyValue('--view'),

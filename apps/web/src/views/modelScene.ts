@@ -3,6 +3,7 @@ import { type Camera, cameraBasis } from '@eppu/core/projection';
 import {
 	BufferAttribute,
 	BufferGeometry,
+	CanvasTexture,
 	Color,
 	DoubleSide,
 	FrontSide,
@@ -12,6 +13,7 @@ import {
 	LineSegments,
 	Matrix4,
 	Mesh,
+	NoColorSpace,
 	OrthographicCamera,
 	PerspectiveCamera,
 	Scene,
@@ -24,6 +26,7 @@ import type { ShownModel } from '../studio/protocol.ts';
 import { drawnBySoftware } from './drawnBySoftware.ts';
 import { createModelMarks, type ModelMarks } from './modelMarks.ts';
 import { createModelShade, type ModelShade } from './modelShade.ts';
+import { numberedChecker } from './numbered.ts';
 import { createSheetTextures } from './sheetTextures.ts';
 import { between, flatPlaces } from './unfolding.ts';
 
@@ -251,6 +254,18 @@ export function createModelScene(
 		});
 	}
 
+	const checkers = new Map<string, CanvasTexture>();
+	const checkerOf = (sheet: string): CanvasTexture => {
+		let found = checkers.get(sheet);
+		if (!found) {
+			const { width, height } = pictures.get(sheet) ?? { width: 1, height: 1 };
+			found = new CanvasTexture(numberedChecker(width, height));
+			Object.assign(found, { flipY: false, colorSpace: NoColorSpace, anisotropy: 8 });
+			checkers.set(sheet, found);
+			disposables.push(found);
+		}
+		return found;
+	};
 	const marks = createModelMarks(scene, models, later, software);
 	const shade = createModelShade(
 		scene,
@@ -262,7 +277,15 @@ export function createModelScene(
 
 	return {
 		...marks,
-		shade: shade.shade,
+		shade(shading) {
+			const own = models.some(({ id }) => id === shading?.model);
+			for (const { model, part, body } of drawn) {
+				const sheet = model.parts[part]?.sheet ?? '';
+				const { uniforms } = (body?.material ?? { uniforms: {} }) as ShaderMaterial;
+				if (uniforms.sheet) uniforms.sheet.value = own && shading?.checker ? checkerOf(sheet) : textures.get(sheet);
+			}
+			shade.shade(shading);
+		},
 		look(from, width, height) {
 			const { eye, right, up, forward } = cameraBasis(from);
 			// All of the model lies between near and far, however close or distant the eye is and whatever its unit.

@@ -125,6 +125,8 @@ export interface SheetLook {
 	readonly dimmed: Path2D | null;
 	/** Colours of faces, in texels. */
 	readonly shaded: readonly ShadedFaces[] | null;
+	/** In the place of the paint. */
+	readonly checker: HTMLCanvasElement | null;
 	/** Edges that are marked to be cut, in texels. */
 	readonly marked: Path2D | null;
 	readonly guide: CanvasImageSource | null;
@@ -190,7 +192,7 @@ export function drawSheet(
 	// Close up each texel is a clean square; far away neighbours are averaged.
 	context.imageSmoothingEnabled = place.zoom < 1.5;
 	context.imageSmoothingQuality = place.zoom < 0.6 ? 'medium' : 'low';
-	context.drawImage(picture.canvas, left, top, w, h);
+	context.drawImage(look.checker ?? picture.canvas, left, top, w, h);
 	if (look.guide) {
 		context.globalAlpha = 0.55;
 		context.drawImage(look.guide, left, top, w, h);

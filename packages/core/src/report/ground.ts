@@ -1,4 +1,5 @@
-import type { LaidMesh, Topology } from '../mesh/index.ts';
+import { type LaidMesh, partOfFaces, type Topology } from '../mesh/index.ts';
+import { gapsOf } from './gaps.ts';
 
 /** What is looked at: a model on its sheets. */
 export interface ReportGround {
@@ -6,8 +7,13 @@ export interface ReportGround {
 	readonly topology: Topology;
 	/** Per part: the number of its sheet, or -1 where it has none. */
 	readonly sheetOfPart: readonly number[];
-	/** Sizes in texels. */
-	readonly sheets: readonly { readonly name: string; readonly width: number; readonly height: number }[];
+	/** Sizes and bleed in texels. */
+	readonly sheets: readonly {
+		readonly name: string;
+		readonly width: number;
+		readonly height: number;
+		readonly bleed: number;
+	}[];
 }
 
 /** Figures of each face. Lengths in space are the model's own units. */
@@ -21,6 +27,8 @@ export interface FaceMeasures {
 	readonly density: Float32Array;
 	/** How many times as long as wide a texel is on the surface, 1 and up; 1 where that cannot be said. */
 	readonly stretch: Float32Array;
+	/** Texels between its island and the nearest other one; Infinity where there is none. */
+	readonly gap: Float32Array;
 }
 
 const sub = (p: Float32Array, a: number, b: number, size: number): number[] =>
@@ -32,11 +40,11 @@ const dot = (a: readonly number[], b: readonly number[]): number =>
  * Measures every face. Stretch is the ratio of the singular values of the map from the sheet's texels to the surface.
  * Source: P. Sander et al., "Texture mapping progressive meshes" (2001), section 3.
  */
-export function measureFaces({ mesh, sheetOfPart, sheets }: ReportGround): FaceMeasures {
-	const { positions, uvs, indices, parts } = mesh;
+export function measureFaces(ground: ReportGround): FaceMeasures {
+	const { mesh, sheetOfPart, sheets, topology } = ground;
+	const { positions, uvs, indices } = mesh;
 	const faces = indices.length / 3;
-	const partOfFace = new Uint16Array(faces);
-	parts.forEach((part, i) => partOfFace.fill(i, part.firstFace, part.firstFace + part.faces));
+	const partOfFace = partOfFaces(mesh);
 	const [areas, texels] = [new Float64Array(faces), new Float64Array(faces)];
 	const [density, stretch] = [new Float32Array(faces), new Float32Array(faces).fill(1)];
 	for (let face = 0; face < faces; face++) {
@@ -62,5 +70,7 @@ export function measureFaces({ mesh, sheetOfPart, sheets }: ReportGround): FaceM
 		const least = p + r - root;
 		stretch[face] = least > 0 ? Math.sqrt((p + r + root) / least) : 1;
 	}
-	return { partOfFace, areas, texels, density, stretch };
+	const gaps = gapsOf(ground, partOfFace);
+	const gap = Float32Array.from(topology.islandOfFace, (island) => gaps[island] as number);
+	return { partOfFace, areas, texels, density, stretch, gap };
 }

@@ -3,6 +3,7 @@ import { doubled } from './finding/doubled.ts';
 import { forked, open, turned } from './finding/edges.ts';
 import { flat } from './finding/flat.ts';
 import { mirrored } from './finding/mirrored.ts';
+import { near } from './finding/near.ts';
 import { outside } from './finding/outside.ts';
 import { overlap } from './finding/overlap.ts';
 import { starved, stretched } from './finding/scale.ts';
@@ -16,6 +17,7 @@ export const findingKinds: readonly FindingKind[] = [
 	outside,
 	turned,
 	overlap,
+	near,
 	mirrored,
 	stretched,
 	starved,

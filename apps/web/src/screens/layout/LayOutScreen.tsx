@@ -70,6 +70,7 @@ export function LayOutScreen() {
 			shading: {
 				model: model?.id ?? '',
 				colors,
+				checker: shade.checker === true,
 				lit: chosen?.faces ?? null,
 				marks,
 				unfold,
@@ -79,7 +80,7 @@ export function LayOutScreen() {
 			},
 		});
 		return () => useStudio.setState({ shading: null });
-	}, [model, colors, chosen, marks, unfold, press, byHand]);
+	}, [model, colors, shade, chosen, marks, unfold, press, byHand]);
 	return (
 		<main className="flex min-h-0 flex-1 flex-col">
 			<div className="flex min-h-0 flex-1">

@@ -1,6 +1,7 @@
 import { rgbOfHex, tintOf } from '@eppu/core/color';
 import type { MeshReport } from '@eppu/core/report';
 import type { ShownModel } from '../../studio/protocol.ts';
+import { sheetIn, useStudio } from '../../studio/store.ts';
 
 /** One way to colour faces, with what its colours mean. */
 export interface Shade {
@@ -8,6 +9,8 @@ export interface Shade {
 	readonly words: string;
 	/** Colours, and what each stands for; none where they only tell pieces apart. */
 	readonly legend: readonly (readonly [color: string, words: string])[];
+	/** A checker with letters and numbers in the place of the paint. */
+	readonly checker?: true;
 	/** Red, green, blue of each face; null leaves the paint. */
 	colors(model: ShownModel, report: MeshReport): Uint8Array | null;
 }
@@ -37,6 +40,13 @@ const lengths = [
 	[2, '#7f92c9', 'up to twice'],
 	[Number.POSITIVE_INFINITY, '#46439a', 'more'],
 ] as const;
+/** By how often the bleed fits between an island and the nearest other one. */
+const rooms = [
+	[1, '#a92c45', 'less than its bleed'],
+	[1.99, '#e0a15c', 'less than twice its bleed'],
+	[Number.POSITIVE_INFINITY, '#e6e1d6', 'room enough'],
+] as const;
+const bleedOf = (id: string): number => sheetIn(useStudio.getState(), id)?.bleed ?? 0;
 const none = '#777777';
 const inBand = (list: readonly (readonly [number, string, string])[], value: number): string =>
 	list.find(([most]) => value <= most)?.[1] ?? none;
@@ -86,5 +96,18 @@ export const shades: readonly Shade[] = [
 				return area === 0 ? none : area > 0 ? '#7b5ea7' : '#e6e1d6';
 			}),
 	},
+	{
+		name: 'bleed',
+		words: 'Room for bleed',
+		legend: rooms.map(([, color, words]) => [color, words]),
+		colors: (model, { faces: { gap } }) => {
+			const bleeds = model.parts.map(({ sheet }) => bleedOf(sheet));
+			return byFace(gap.length, (face) => {
+				const bleed = bleeds[model.partOfFace[face] as number] || 1;
+				return inBand(rooms, (gap[face] as number) / bleed);
+			});
+		},
+	},
+	{ name: 'checker', words: 'Numbered checker', legend: [], checker: true, colors: () => null },
 	{ name: 'paint', words: 'Paint', legend: [], colors: () => null },
 ];

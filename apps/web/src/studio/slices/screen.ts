@@ -37,6 +37,8 @@ export interface Shading {
 	readonly model: Id;
 	/** Red, green, blue of each face; null leaves the paint. */
 	readonly colors: Uint8Array | null;
+	/** A checker with letters and numbers in the place of the paint. */
+	readonly checker: boolean;
 	/** Faces that are pointed out. */
 	readonly lit: Uint32Array | null;
 	/** Edges that are marked to be cut, each by a corner that it begins at. */
