@@ -3,7 +3,7 @@ import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { hiveMesh } from '../../../demo/mesh/hive.ts';
 import { smokerMesh } from '../../../demo/mesh/smoker.ts';
-import { type AnewRequest, arrange, LayoutError, layAnew, usualArrange } from '../src/arrange/index.ts';
+import { type AnewRequest, arrange, LayoutError, layAnew, stackAlike, usualArrange } from '../src/arrange/index.ts';
 import { layOut } from '../src/layout/index.ts';
 import { type LaidMesh, topologyOf } from '../src/mesh/index.ts';
 import {
@@ -23,6 +23,7 @@ import {
 } from '../src/unwrap/index.ts';
 import { ball, box, tube } from './oracle/meshes.ts';
 import { crate, lump, ring } from './oracle/shapes.ts';
+import { seeded } from './oracle/surfaces.ts';
 
 const bodies: readonly (readonly [name: string, mesh: LaidMesh])[] = [
 	['box', box()],
@@ -291,7 +292,11 @@ test('what is not chosen stays where it lies where that is asked for, and what c
 	const mesh = layOut(box(), {
 		uvs: Float32Array.from(
 			layAnew(
-				request(box(), { way: 'automatic', less: 1 }, { choice: { margin: 4, turning: 'quarters', others: 'along' } }),
+				request(
+					box(),
+					{ way: 'automatic', less: 1 },
+					{ choice: { margin: 4, turning: 'quarters', others: 'along', stack: false } },
+				),
 			).uvs,
 			(v) => v * 0.6,
 		),
@@ -299,7 +304,11 @@ test('what is not chosen stays where it lies where that is asked for, and what c
 	const side = topologyOf(mesh).islandOfFace[0];
 	const faces = allFaces(mesh).filter((face) => topologyOf(mesh).islandOfFace[face] === side);
 	const { uvs } = layAnew(
-		request(mesh, { way: 'flat', from: 'best' }, { faces, choice: { margin: 4, turning: 'none', others: 'stay' } }),
+		request(
+			mesh,
+			{ way: 'flat', from: 'best' },
+			{ faces, choice: { margin: 4, turning: 'none', others: 'stay', stack: false } },
+		),
 	);
 	const own = new Set(faces);
 	const area = (list: readonly number[]): number =>
@@ -328,6 +337,44 @@ test('turned not at all pieces stand as they were, and a sheet that is not squar
 	expect(upright?.fill).toBeGreaterThan(0.85);
 });
 
+test('islands of the same shape are laid over each other where that is asked for, and only those', () => {
+	const mesh = box();
+	const choice = { margin: 4, turning: 'free', others: 'along', stack: true } as const;
+	const made = layAnew(request(mesh, null, { choice }));
+	expect([made.pieces, made.stacked]).toEqual([6, 5]);
+	// Corners of all islands lie where those of the first do.
+	const places = (island: number): string[] => {
+		const { islandOfFace } = topologyOf(mesh);
+		const out = new Set<string>();
+		for (let face = 0; face < islandOfFace.length; face++)
+			if (islandOfFace[face] === island)
+				for (let k = 0; k < 6; k += 2)
+					out.add(
+						`${Math.round((made.uvs[face * 6 + k] as number) * 200)} ${Math.round((made.uvs[face * 6 + k + 1] as number) * 200)}`,
+					);
+		return [...out].sort();
+	};
+	for (let island = 1; island < 6; island++) expect(places(island)).toEqual(places(0));
+	expect(made.sheets[0]?.fill).toBeGreaterThan(0.9);
+
+	const random = seeded(5);
+	fc.assert(
+		fc.property(fc.double({ min: 0, max: 6.28, noNaN: true }), fc.boolean(), (turn, flip) => {
+			const shape = Float64Array.from({ length: 18 }, () => random() * 10);
+			const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+			const other = shape.map((_, i) => {
+				const [x, y] = [(shape[i & ~1] as number) * (flip ? -1 : 1), shape[i | 1] as number];
+				return (i % 2 ? x * sin + y * cos : x * cos - y * sin) + 40;
+			});
+			const { on, uvs } = stackAlike([shape, other, shape.map((v) => v * 1.1)]);
+			// A mirror image would read backwards: it is not laid on.
+			expect(on).toEqual(flip ? [0, 1, 2] : [0, 0, 2]);
+			if (!flip) for (let i = 0; i < 18; i++) expect(uvs[1]?.[i]).toBeCloseTo(shape[i] as number, 1);
+		}),
+		{ numRuns: 40 },
+	);
+});
+
 test('where there is no room it is said what to do, and nothing comes of it', () => {
 	const mesh = box();
 	expect(() =>
@@ -335,7 +382,7 @@ test('where there is no room it is said what to do, and nothing comes of it', ()
 			request(
 				mesh,
 				{ way: 'automatic', less: 1 },
-				{ sheets: [{ width: 16, height: 16 }], choice: { margin: 40, turning: 'none', others: 'along' } },
+				{ sheets: [{ width: 16, height: 16 }], choice: { margin: 40, turning: 'none', others: 'along', stack: false } },
 			),
 		),
 	).toThrow(LayoutError);

@@ -2,6 +2,7 @@ import { layoutOf } from '../layout/index.ts';
 import { type LaidMesh, nextCorner, partOfFaces, topologyOf } from '../mesh/index.ts';
 import { jointsOf, layFaces, markEdge, piecesOf, type UnwrapWay } from '../unwrap/index.ts';
 import { arrange, coveredArea, type Loose } from './arrange.ts';
+import { alsoMoved, type Stacked, stackAlike } from './stack.ts';
 
 /** How pieces are put on their sheets. */
 export interface ArrangeChoice {
@@ -10,9 +11,11 @@ export interface ArrangeChoice {
 	readonly turning: 'none' | 'quarters' | 'free';
 	/** What else lies on those sheets: it is arranged along, or stays where it is. */
 	readonly others: 'along' | 'stay';
+	/** Islands of the same shape are laid over each other. */
+	readonly stack: boolean;
 }
 
-export const usualArrange: ArrangeChoice = { margin: 8, turning: 'free', others: 'along' };
+export const usualArrange: ArrangeChoice = { margin: 8, turning: 'free', others: 'along', stack: false };
 
 /** Faces of a model that are to lie in another way. Plain data: whoever has it can do it. */
 export interface AnewRequest {
@@ -36,6 +39,8 @@ export interface AnewLayout {
 	/** Per corner of every face. */
 	readonly uvs: Float32Array;
 	readonly pieces: number;
+	/** Of them, those that lie on another one of the same shape. */
+	readonly stacked: number;
 	/** Cuts that had to be made without being asked for. */
 	readonly cuts: number;
 	/** Means by area of what was laid flat, 1 and up. */
@@ -123,7 +128,7 @@ export function layAnew(request: AnewRequest, tell: (share: number) => void = ()
 	const { uvs } = layoutOf(mesh);
 	const chosen = new Set(placed);
 	const figures: { sheet: number; fill: number; density: number }[] = [];
-	let count = 0;
+	let [count, stacked] = [0, 0];
 	const used = [...new Set(placed.map(sheetOf))];
 	used.forEach((sheet, at) => {
 		const size = sheets[sheet] as { width: number; height: number };
@@ -137,7 +142,8 @@ export function layAnew(request: AnewRequest, tell: (share: number) => void = ()
 		const along = choice.others === 'along';
 		const loose: Part[] = along ? [...own, ...others] : [...own];
 		const staying = along ? [] : others.map(({ faces: list }) => texelsOf(mesh, list, size.width, size.height));
-		const found = putAll(loose, staying, {
+		const stacks = choice.stack ? stackAlike(loose.map((piece) => piece.uvs)) : null;
+		const found = putStacked(loose, stacks, staying, {
 			...size,
 			choice,
 			weightOf: (face) => weightOfPart[partOf[face] as number] ?? 1,
@@ -145,6 +151,7 @@ export function layAnew(request: AnewRequest, tell: (share: number) => void = ()
 			tell: (share) => tell((laid ? 0.7 : 0) + (laid ? 0.3 : 1) * ((at + share) / used.length)),
 		});
 		count += own.length;
+		stacked += stacks?.on.filter((on, i) => on !== i).length ?? 0;
 		figures.push({ sheet, fill: found.fill, density: found.density });
 		loose.forEach((piece, i) => {
 			const corners = found.pieces[i] as Float64Array;
@@ -167,6 +174,7 @@ export function layAnew(request: AnewRequest, tell: (share: number) => void = ()
 	return {
 		uvs,
 		pieces: count,
+		stacked,
 		cuts: laid?.cuts ?? 0,
 		angleStretch: mean('angleStretch'),
 		areaStretch: mean('areaStretch'),
@@ -179,6 +187,27 @@ function densityOf(others: readonly Part[], staying: readonly Float64Array[]): n
 	const units = others.reduce((sum, { uvs }) => sum + coveredArea(uvs), 0);
 	const texels = staying.reduce((sum, each) => sum + coveredArea(each), 0);
 	return units > 0 && texels > 0 ? Math.sqrt(texels / units) : null;
+}
+
+/** The same where like ones lie over each other: one of each is put down, and takes the others along. */
+function putStacked(
+	parts: readonly Part[],
+	stacks: Stacked | null,
+	placed: readonly Float64Array[],
+	options: Parameters<typeof putAll>[2],
+): ReturnType<typeof putAll> {
+	if (!stacks) return putAll(parts, placed, options);
+	const lowest = stacks.on.flatMap((on, i) => (on === i ? [i] : []));
+	const found = putAll(
+		lowest.map((i) => parts[i] as Part),
+		placed,
+		options,
+	);
+	const pieces = stacks.on.map((on, i) => {
+		const put = found.pieces[lowest.indexOf(on)] as Float64Array;
+		return on === i ? put : alsoMoved((parts[on] as Part).uvs, put, stacks.uvs[i] as Float64Array);
+	});
+	return { ...found, pieces };
 }
 
 function putAll(

@@ -9,3 +9,4 @@ export {
 } from './anew.ts';
 export { type Arranged, type ArrangeOptions, arrange, coveredArea, type Loose } from './arrange.ts';
 export { runsOf } from './cells.ts';
+export { stackAlike } from './stack.ts';

@@ -1,5 +1,6 @@
 import type { ArrangeChoice } from '@eppu/core/arrange';
 import { Button } from '../../ui/Button.tsx';
+import { Check } from '../../ui/Check.tsx';
 import { Dial } from '../../ui/Dial.tsx';
 import { Select } from '../../ui/Select.tsx';
 import type { Proposing } from './useProposal.ts';
@@ -54,6 +55,12 @@ export function ArrangeBay({
 				wide
 				hint="Texels that stay free between islands: twice the bleed keeps their paint apart"
 				onChange={(margin) => change({ margin: Math.round(margin) })}
+			/>
+			<Check
+				label="Stack like islands"
+				hint="Islands of the same shape share their texels: what is painted on one is on all"
+				value={choice.stack}
+				onChange={(stack) => change({ stack })}
 			/>
 			{faces && (
 				<Select

@@ -32,8 +32,9 @@ export function ProposalBar({ proposal, problem, busy, take, leave }: Proposing)
 						<b>
 							{layout.pieces} {layout.pieces === 1 ? 'island' : 'islands'}
 						</b>
-						, {filled} of the {layout.sheets.length === 1 ? 'sheet' : 'sheets'} covered; angles off by{' '}
-						{percent(layout.angleStretch)}, areas by {percent(layout.areaStretch)}.
+						{layout.stacked > 0 && ` (${layout.stacked} on like ones)`}, {filled} of the{' '}
+						{layout.sheets.length === 1 ? 'sheet' : 'sheets'} covered; angles off by {percent(layout.angleStretch)},
+						areas by {percent(layout.areaStretch)}.
 						{layout.cuts > 0 &&
 							` ${layout.cuts} ${layout.cuts === 1 ? 'cut was' : 'cuts were'} needed beside the marked seams.`}
 					</span>

@@ -14,6 +14,7 @@ import { activeSheet, useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Menu, type MenuItem } from '../../ui/Menu.tsx';
 import { Block, type Lighting, lightRow } from './Block.tsx';
+import { finenesses, finenessKey, setFineness, useFineness } from './fineness.ts';
 import { NameField } from './NameField.tsx';
 import { SheetForm } from './SheetForm.tsx';
 
@@ -173,6 +174,7 @@ function PartRow({
 	const { firstFace, faces } = model.parts[part] as ShownModel['parts'][number];
 	const name = `part ${part}`;
 	const [naming, setNaming] = useState(false);
+	const fineness = useFineness((state) => state[finenessKey(model.id, part)] ?? 1);
 	if (naming)
 		return (
 			<li>
@@ -199,6 +201,14 @@ function PartRow({
 					label={`More of ${measures.name}`}
 					items={[
 						{ label: 'Name…', run: () => setNaming(true), takesFocus: true },
+						{
+							label: 'Texels when arranged',
+							items: finenesses.map(([by, label]) => ({
+								label,
+								chosen: fineness === by,
+								run: () => setFineness(model.id, part, by),
+							})),
+						},
 						...others.map((each) => ({
 							label: `Onto "${each.name}"`,
 							run: () => putParts(model.id, [part], each.id),
@@ -223,6 +233,7 @@ function PartRow({
 				<span className="block text-[12px] text-ash tabular-nums">
 					{measures.faces} faces, {measures.islands} {measures.islands === 1 ? 'island' : 'islands'},{' '}
 					{figure(measures.density)} texels a unit
+					{fineness !== 1 && `, to be ×${fineness}`}
 				</span>
 				{measures.stretch >= 1.15 && (
 					<span className="block text-[12px] text-ash tabular-nums">

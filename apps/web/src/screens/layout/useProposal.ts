@@ -6,6 +6,7 @@ import { relay } from '../../actions/layouts.ts';
 import { question } from '../../studio/line.ts';
 import type { Proposal, ShownModel } from '../../studio/protocol.ts';
 import { useStudio } from '../../studio/store.ts';
+import { finenessOf } from './fineness.ts';
 import { cornersOf } from './handMoves.ts';
 
 /** What is asked for: null for the way only arranges what there is. */
@@ -32,6 +33,9 @@ export interface Proposing {
 	take(): void;
 	leave(): void;
 }
+
+/** A layout made by hand: nothing of it was counted. */
+const uncounted = { pieces: 0, stacked: 0, cuts: 0, angleStretch: 1, areaStretch: 1, sheets: [] };
 
 /** How long a dial may move before it is asked again. */
 const REST_MS = 180;
@@ -91,7 +95,7 @@ export function useProposal(model: Id | undefined): Proposing {
 			faces: what.faces,
 			way: what.way,
 			choice: what.choice,
-			weights: parts.map(() => 1),
+			weights: parts.map((_, i) => finenessOf(model, i)),
 		});
 		if (mine !== turn.current) return;
 		setBusy(false);
@@ -109,7 +113,7 @@ export function useProposal(model: Id | undefined): Proposing {
 			if (!shown) return setProblem(words);
 			setProblem(null);
 			asked.current = { way: null, faces: null, choice, words };
-			const layout = { uvs: cornersOf(shown), pieces: 0, cuts: 0, angleStretch: 1, areaStretch: 1, sheets: [] };
+			const layout = { ...uncounted, uvs: cornersOf(shown) };
 			show(shown, { layout, shown, byHand: true });
 		},
 		again(change) {
