@@ -22,6 +22,7 @@ const model: ShownModel = {
 	borders,
 	center: [0, 0, 0],
 	radius: 2,
+	colored: false,
 };
 const sheets = new Map([['s', { width: 200, height: 100 }]]);
 const island = Uint32Array.from([...islandOfFace.keys()].filter((face) => islandOfFace[face] === 0));

@@ -71,12 +71,12 @@ end_header
 const read = (text: string, file = 'a.ply'): ReturnType<typeof readModel> =>
 	readModel(new TextEncoder().encode(text), file);
 
-test('a polygon with UVs of its own corners, and colours that are told as not taken over', async () => {
+test('a polygon with UVs of its own corners, and colours that are told', async () => {
 	const found = await read(square);
 	if (!found.ok) throw new Error(found.error.text);
 	expect(found.mesh.indices.length).toBe(6);
 	expect([...found.mesh.uvs]).toEqual([0, 1, 1, 1, 1, 0, 0, 0]);
-	expect(found.notes.join()).toMatch(/colours at its corners/);
+	expect(found.notes.join()).toMatch(/vertex colours/);
 });
 
 test('without UVs a model is taken, and said to be unwrapped', async () => {

@@ -35,11 +35,11 @@ const areaOf = (mesh: LaidMesh): { all: number; turned: number } => {
 
 describe('OBJ as others write it', () => {
 	const square = 'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\n';
-	test('colours at its corners are told to be left; weights are none', () => {
+	test('colours at vertices are told; weights are none', () => {
 		const faces = 'vt 0 0\nvt 1 0\nvt 1 1\nf 1/1 2/2 3/3\n';
 		const notesOf = (tail: string): string =>
 			good(readObj(`v 0 0 0${tail}\nv 1 0 0${tail}\nv 1 1 0${tail}\n${faces}`, 'a.obj')).notes.join();
-		expect(notesOf(' 0.5 0.25 1')).toMatch(/colours at its corners/);
+		expect(notesOf(' 0.5 0.25 1')).toMatch(/vertex colours/);
 		expect(notesOf(' 1.0')).toBe('');
 	});
 	test('polygons that turn inwards are cut within themselves', () => {
@@ -284,7 +284,7 @@ describe('GLB as others write it', () => {
 		const { mesh, notes } = good(await readGlb(await written(document), 'a.glb'));
 		expect(areaOf(mesh).all).toBeCloseTo(0.25, 6);
 		expect(notes.join()).toMatch(/several UV sets/);
-		expect(notes.join()).toMatch(/colours at its corners/);
+		expect(notes.join()).toMatch(/vertex colours/);
 	});
 	test('bones in their rest pose', async () => {
 		const { document, primitive, node } = quadDocument();

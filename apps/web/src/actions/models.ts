@@ -3,7 +3,8 @@ import type { ModelHead, SheetHead } from '@eppu/core/engine';
 import { modelEndings } from '@eppu/core/mesh';
 import { toast } from 'sonner';
 import { api } from '../server/api.ts';
-import { question } from '../studio/line.ts';
+import { saveFile } from '../server/library.ts';
+import { question, tell, vertexFile } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 import { heads, relay } from './layouts.ts';
 import { type ReadModel, readStart, stem } from './newProject.ts';
@@ -114,6 +115,17 @@ export async function exchange(model: Id, file: File): Promise<void> {
 		{ ...layoutsOf(model, read), models: headsNow().map((each) => (each.id === model ? next : each)) },
 		`Newer version of "${old.name}"`,
 	);
+}
+
+/** The vertex colours of a model's file, as a layer on each of its sheets. */
+export const layVertexColors = (model: Id): void => tell({ say: 'vertex-layer', model, seed: crypto.randomUUID() });
+
+/** Writes a model with what is painted as colours at its vertices. */
+export async function saveVertexColors(model: Id, as: 'ply' | 'glb'): Promise<void> {
+	const { bytes, text } = await vertexFile(model, as);
+	const name = project()?.models.find(({ id }) => id === model)?.name ?? 'model';
+	if (bytes) saveFile(`${name}.${as}`, new Blob([bytes]));
+	else if (text) toast.error(text);
 }
 
 /** Takes a model out of the project; its sheets stay, with what is painted on them. */

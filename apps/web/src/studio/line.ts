@@ -168,6 +168,10 @@ export const png = (sheet: Id, width: number, height: number): Promise<Written> 
 export const template = (sheet: Id, width: number, look: TemplateLook, as: 'png' | 'svg'): Promise<Written> =>
 	written((ask) => ({ say: 'template', ask, sheet, width, look, as }));
 
+/** A model with what is painted at its vertices. */
+export const vertexFile = (model: Id, as: 'ply' | 'glb'): Promise<Written> =>
+	written((ask) => ({ say: 'vertex-file', ask, model, as }));
+
 /** All of the work as one file that Eppu opens again. */
 export const workFile = (): Promise<Written> => written((ask) => ({ say: 'file', ask }));
 

@@ -51,6 +51,7 @@ export const changing = [
 	'cut',
 	'relay',
 	'seams',
+	'vertex-layer',
 ] as const satisfies readonly ToStudio['say'][];
 export type Changing = Extract<ToStudio, { readonly say: (typeof changing)[number] }>;
 export const isChanging = (message: ToStudio): message is Changing =>
@@ -188,6 +189,10 @@ export type ToStudio =
 	| { readonly say: 'bring'; readonly ask: number; readonly asset: Asset }
 	/** Models lie on their sheets in another way; `seed` begins the names of what is made for it. */
 	| { readonly say: 'relay'; readonly change: RelayWords; readonly words: string; readonly seed: string }
+	/** The colours at a model's vertices become a layer on each of its sheets. */
+	| { readonly say: 'vertex-layer'; readonly model: Id; readonly seed: string }
+	/** A model as a file, with what is painted as colours at its vertices. */
+	| { readonly say: 'vertex-file'; readonly ask: number; readonly model: Id; readonly as: 'ply' | 'glb' }
 	/** Edges of a model are marked to be cut, or not any more; `anew` clears all others. */
 	| {
 			readonly say: 'seams';
@@ -313,6 +318,8 @@ export interface Place {
 
 /** A mesh as the model view draws it. */
 export interface ShownModel {
+	/** Its file has colours at vertices. */
+	readonly colored: boolean;
 	readonly id: Id;
 	readonly positions: Float32Array;
 	readonly normals: Float32Array | null;

@@ -27,6 +27,7 @@ export function shownMesh(id: Id, mesh: LaidMesh, topology: Topology, sheets: re
 		borders: topology.borders,
 		center,
 		radius,
+		colored: mesh.colors !== undefined,
 	};
 }
 

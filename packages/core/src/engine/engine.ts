@@ -165,6 +165,10 @@ export interface Engine extends MadeKeeping {
 		words: string,
 		newId: () => string,
 	): Dirty;
+	/** A layer on each sheet of a model with the colours that its file has at vertices; throws CommandError where it has none. */
+	vertexLayer(model: Id, newId: () => SurfaceId): Dirty;
+	/** A model with what is painted as colours at its vertices: the mean of what lies around each. */
+	vertexColored(model: Id): LaidMesh;
 	/** A model's scene as it would lie with another layout; whoever asks drops it. Null where the model is not here. */
 	sceneAs(model: Id, layout: Layout | null): Scene | null;
 	/** Meshes by the hash of their file, as it says: one is put in before a change names it. */

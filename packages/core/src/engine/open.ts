@@ -16,6 +16,7 @@ import { selecting } from './selections.ts';
 import { stepKeeping } from './steps.ts';
 import type { StrokeSpec } from './strokeSpec.ts';
 import { stroking } from './strokes.ts';
+import { vertexColors } from './vertexColors.ts';
 import { reading } from './views.ts';
 import { createWorkspace } from './workspace.ts';
 
@@ -58,6 +59,7 @@ export function openEngine(
 	const mask = masks(workspace);
 	const merge = merging(workspace);
 	const laying = layouts(workspace);
+	const painted = vertexColors(workspace);
 	const clip = clips(workspace);
 	const selections = selecting(workspace);
 	const seen = seenEdits(workspace);
@@ -111,6 +113,8 @@ export function openEngine(
 			const model = workspace.project.models.find((each) => each.id === id);
 			return model && scenes.has(id) ? workspace.sceneAs(model, layout) : null;
 		},
+		...painted,
+		vertexLayer: roomy((model, ..._rest) => wholeModel(model), painted.vertexLayer),
 		relay: roomy((..._rest) => [...surfaces.values()].reduce((sum, each) => sum + surfaceBytes(each), 0), laying.relay),
 		leftOut: workspace.leftOut,
 		get project() {

@@ -56,16 +56,17 @@ export function layOut(mesh: Mesh, { uvs }: Layout): LaidMesh {
 		}
 		indices[corner] = found;
 	});
-	const grown = (list: Float32Array): Float32Array => {
+	const grown = (list: Float32Array, size: number): Float32Array => {
 		if (origin.length === 0) return list;
-		const out = new Float32Array(list.length + origin.length * 3);
+		const out = new Float32Array(list.length + origin.length * size);
 		out.set(list);
-		origin.forEach((from, i) => out.set(list.subarray(from * 3, from * 3 + 3), list.length + i * 3));
+		origin.forEach((from, i) => out.set(list.subarray(from * size, from * size + size), list.length + i * size));
 		return out;
 	};
 	return {
-		positions: grown(mesh.positions),
-		normals: mesh.normals && grown(mesh.normals),
+		positions: grown(mesh.positions, 3),
+		normals: mesh.normals && grown(mesh.normals, 3),
+		...(mesh.colors ? { colors: grown(mesh.colors, 4) } : {}),
 		uvs: new Float32Array(places),
 		indices,
 		parts: mesh.parts,

@@ -7,7 +7,13 @@ export interface MeshBuild {
 	/** Begins a part; a name that was there before gets a number, so that equal names stay apart. */
 	part(name: string): void;
 	/** Adds a vertex and returns its index. Without UV it lies nowhere on the sheet. */
-	vertex(position: readonly number[], uv: readonly number[] | null, normal: readonly number[] | null): number;
+	vertex(
+		position: readonly number[],
+		uv: readonly number[] | null,
+		normal: readonly number[] | null,
+		/** sRGB, and alpha where there is one, 0..1 */
+		color?: readonly number[] | null,
+	): number;
 	triangle(a: number, b: number, c: number): void;
 	readonly faces: number;
 	/** Something that the artist is to know of what was read. */
@@ -17,12 +23,14 @@ export interface MeshBuild {
 }
 
 /** What is told of a file that has colours at its vertices. */
-export const COLORS_LEFT = 'The file has colours at its corners; they are not taken over.';
+const HAS_COLORS = 'The file has vertex colours: Lay out makes a layer of them, in the menu of the model.';
 
 export function createMeshBuild(): MeshBuild {
 	const positions: number[] = [];
 	const uvs: number[] = [];
 	const normals: number[] = [];
+	const colors: number[] = [];
+	let colored = false;
 	const indices: number[] = [];
 	const parts: { name: string; firstFace: number; faces: number; bare: number }[] = [];
 	/** Names taken, and the number up to which each is. */
@@ -41,7 +49,7 @@ export function createMeshBuild(): MeshBuild {
 			names.set(free, names.get(free) ?? 1);
 			parts.push({ name: free, firstFace: indices.length / 3, faces: 0, bare: 0 });
 		},
-		vertex(position, uv, normal) {
+		vertex(position, uv, normal, color) {
 			const index = positions.length / 3;
 			positions.push(position[0] as number, position[1] as number, position[2] as number);
 			if (uv) uvs.push(uv[0] as number, uv[1] as number);
@@ -56,6 +64,9 @@ export function createMeshBuild(): MeshBuild {
 				normals.push(0, 0, 0);
 				bareNormals = true;
 			}
+			// What has no colour beside what has one is white, which changes nothing where it is multiplied.
+			for (let k = 0; k < 4; k++) colors.push(Math.max(0, Math.min(1, color?.[k] ?? 1)) || 0);
+			if (color) colored = true;
 			return index;
 		},
 		triangle(a, b, c) {
@@ -82,11 +93,13 @@ export function createMeshBuild(): MeshBuild {
 							? `"${part.name}" has no UVs: it is shown, but takes no paint until it is unwrapped.`
 							: `${part.bare} faces of "${part.name}" have no UVs: they are shown, but take no paint until they are unwrapped.`,
 					);
+			if (colored) notes.add(HAS_COLORS);
 			return checkMesh(
 				{
 					positions: new Float32Array(positions),
 					uvs: new Float32Array(uvs),
 					normals: bareNormals || normals.length === 0 ? null : new Float32Array(normals),
+					...(colored ? { colors: new Float32Array(colors) } : {}),
 					indices: new Uint32Array(indices),
 					parts: full.map(({ name, firstFace, faces }): Part => ({ name, firstFace, faces })),
 				},

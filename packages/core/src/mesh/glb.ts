@@ -1,5 +1,6 @@
 import { type Document, type mat4, type Node, type Primitive, WebIO } from '@gltf-transform/core';
-import { COLORS_LEFT, createMeshBuild, type MeshBuild } from './build.ts';
+import { srgbOfLinear } from '../color/index.ts';
+import { createMeshBuild, type MeshBuild } from './build.ts';
 import { tooManyFaces } from './check.ts';
 import { claimsProblem, type GltfJson } from './gltfClaims.ts';
 import { type MeshResult, MOST_FACES, meshError } from './mesh.ts';
@@ -230,7 +231,10 @@ function addPrimitive(build: MeshBuild, node: Node, primitive: Primitive, place:
 		build.note(
 			`The file holds several UV sets; the one that its colour uses (${uv === primitive.getAttribute(`TEXCOORD_${used}`) ? used + 1 : 1}) is painted on.`,
 		);
-	if (primitive.getAttribute('COLOR_0')) build.note(COLORS_LEFT);
+	const tint = primitive.getAttribute('COLOR_0');
+	// glTF 2.0, 3.7.2.1: vertex colours are linear.
+	const colorOf = (i: number): number[] | null =>
+		tint?.getElement(i, [] as number[]).map((v, k) => (k < 3 ? srgbOfLinear(Math.max(0, Math.min(1, v))) : v)) ?? null;
 	const normal = primitive.getAttribute('NORMAL');
 	const rest = restMatrices(node, primitive);
 	if (rest) build.note('The model has bones; it is painted in its rest pose.');
@@ -246,6 +250,7 @@ function addPrimitive(build: MeshBuild, node: Node, primitive: Primitive, place:
 				transform(m, position.getElement(i, []), 1),
 				uv ? uv.getElement(i, []) : null,
 				way && flipped ? way.map((v) => -v) : way,
+				colorOf(i),
 			),
 		);
 	}

@@ -18,4 +18,4 @@ export { planeCut } from './planeCut.ts';
 export { readPly } from './ply.ts';
 export { isModelName, MOST_MODEL_BYTES, modelEndings, readModel } from './read.ts';
 export { type EdgeSide, nextCorner, type Seam, type Topology, topologyOf } from './topology.ts';
-export { writeGlb, writeObj } from './write.ts';
+export { writeGlb, writeObj, writePly } from './write.ts';

@@ -11,6 +11,8 @@ export interface Mesh {
 	readonly positions: Float32Array;
 	/** 3 a vertex */
 	readonly normals: Float32Array | null;
+	/** 4 a vertex: sRGB and alpha, 0..1; not there where the file has no colours. */
+	readonly colors?: Float32Array;
 	/** 3 a face, counter-clockwise seen from outside */
 	readonly indices: Uint32Array;
 	readonly parts: readonly Part[];

@@ -1,4 +1,4 @@
-import { COLORS_LEFT, createMeshBuild, cutPolygon, type MeshBuild } from './build.ts';
+import { createMeshBuild, cutPolygon, type MeshBuild } from './build.ts';
 import { tooManyFaces } from './check.ts';
 import { createIndex, mixed } from './hashIndex.ts';
 import { type MeshResult, MOST_FACES, meshError } from './mesh.ts';
@@ -55,6 +55,7 @@ function layParts(
 	v: readonly number[],
 	vt: readonly number[],
 	vn: readonly number[],
+	colorOf: (vertex: number) => readonly number[] | null,
 	build: MeshBuild,
 ): void {
 	// A material is named only where it tells parts of one name apart.
@@ -84,6 +85,7 @@ function layParts(
 								point(corner),
 								t < 0 ? null : [vt[t * 2] as number, 1 - (vt[t * 2 + 1] as number)],
 								n < 0 ? null : vn.slice(n * 3, n * 3 + 3),
+								colorOf(ref(corner, 0)),
 							);
 			}
 			const at = (i: number): number => made[start + i] as number;
@@ -107,6 +109,7 @@ export function readObj(text: string, file: string): MeshResult {
 	const v: number[] = [];
 	const vt: number[] = [];
 	const vn: number[] = [];
+	const colors = new Map<number, readonly number[]>();
 	const build = createMeshBuild();
 	let [object, group, material] = ['', '', ''];
 	/** Corners by part: a part that is named again goes on, but an object that begins anew does not. */
@@ -127,7 +130,7 @@ export function readObj(text: string, file: string): MeshResult {
 		if (kind === 'v') {
 			v.push(Number(words[1]), Number(words[2]), Number(words[3]));
 			// A fourth value is a weight; six are a place and a colour.
-			if (words.length >= 7) build.note(COLORS_LEFT);
+			if (words.length >= 7) colors.set(v.length / 3 - 1, words.slice(4, 8).map(Number));
 		} else if (kind === 'vt') vt.push(Number(words[1]), Number(words[2] ?? 0));
 		else if (kind === 'vn') vn.push(Number(words[1]), Number(words[2]), Number(words[3]));
 		else if (kind === 'o' || kind === 'g' || kind === 'usemtl') {
@@ -167,6 +170,9 @@ export function readObj(text: string, file: string): MeshResult {
 	}
 	if (!known) return meshError('unknown-format', `${file} does not read as an OBJ model. Eppu opens OBJ and GLB.`);
 	if (faces > MOST_FACES) return tooManyFaces(file, faces);
-	layParts([...lists.values()], v, vt, vn, build);
+	// Some write them as bytes.
+	const by = [...colors.values()].some((color) => color.some((c) => c > 1)) ? 255 : 1;
+	const colorOf = (vertex: number): readonly number[] | null => colors.get(vertex)?.map((c) => c / by) ?? null;
+	layParts([...lists.values()], v, vt, vn, colorOf, build);
 	return build.done(file);
 }

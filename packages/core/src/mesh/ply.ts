@@ -1,4 +1,4 @@
-import { COLORS_LEFT, createMeshBuild, cutPolygon } from './build.ts';
+import { createMeshBuild, cutPolygon } from './build.ts';
 import { tooManyFaces } from './check.ts';
 import { type MeshResult, MOST_FACES, meshError } from './mesh.ts';
 
@@ -130,7 +130,10 @@ export function readPly(bytes: Uint8Array, file: string): MeshResult {
 	const build = createMeshBuild();
 	build.part(file.replace(/\.[^.]+$/, ''));
 	const shared = new Map<number, number>();
-	const [places, normals, uvs]: [number[][], (number[] | null)[], (number[] | null)[]] = [[], [], []];
+	const places: number[][] = [];
+	const normals: (number[] | null)[] = [];
+	const uvs: (number[] | null)[] = [];
+	const colors: (number[] | null)[] = [];
 	for (const { name, count, properties } of header.elements) {
 		const at = (each: string): number => properties.findIndex((property) => property.name === each);
 		if (name === 'vertex') {
@@ -138,7 +141,10 @@ export function readPly(bytes: Uint8Array, file: string): MeshResult {
 			const uv = uvNames.map((pair) => pair.map(at)).find((pair) => pair.every((i) => i >= 0));
 			if (place.some((i) => i < 0))
 				return meshError('broken', `${file} has vertices without a place. Export it again.`);
-			if (at('red') >= 0 || at('diffuse_red') >= 0) build.note(COLORS_LEFT);
+			const names = ['red', 'green', 'blue', 'alpha'].map((each) => Math.max(at(each), at(`diffuse_${each}`)));
+			const tint = names.slice(0, 3).every((i) => i >= 0) ? names.filter((i) => i >= 0) : null;
+			// Whole numbers count to 255, others to 1.
+			const full = tint?.map((i) => ([float, double].includes(properties[i]?.kind ?? uByte) ? 1 : 255)) ?? [];
 			// A count that the file cannot hold is not waited for.
 			if (count > bytes.length) return cut();
 			for (let i = 0; i < count; i++) {
@@ -148,6 +154,7 @@ export function readPly(bytes: Uint8Array, file: string): MeshResult {
 				places.push(of(place));
 				normals.push(normal.every((k) => k >= 0) ? of(normal) : null);
 				uvs.push(uv ? of(uv) : null);
+				colors.push(tint ? of(tint).map((v, k) => v / (full[k] as number)) : null);
 			}
 			continue;
 		}
@@ -174,6 +181,7 @@ export function readPly(bytes: Uint8Array, file: string): MeshResult {
 				list,
 				places,
 				normals,
+				colors,
 				(k) => {
 					const uv =
 						coords && coords.length >= list.length * 2
@@ -212,6 +220,7 @@ function addFace(
 	list: readonly number[],
 	places: readonly number[][],
 	normals: readonly (number[] | null)[],
+	colors: readonly (number[] | null)[],
 	uvOf: (corner: number) => number[] | null,
 	shared: Map<number, number> | null,
 ): void {
@@ -220,7 +229,7 @@ function addFace(
 	const made = list.map((v, k) => {
 		const known = shared?.get(v);
 		if (known !== undefined) return known;
-		const vertex = build.vertex(places[v] as number[], uvOf(k), normals[v] ?? null);
+		const vertex = build.vertex(places[v] as number[], uvOf(k), normals[v] ?? null, colors[v] ?? null);
 		shared?.set(v, vertex);
 		return vertex;
 	});

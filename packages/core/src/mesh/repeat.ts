@@ -30,7 +30,7 @@ function cut(polygon: readonly Corner[], k: number, at: number): [Corner[], Corn
  * moved, faces that run over its border are cut there. Returns the mesh as it is where all lie within.
  */
 export function repeatUvs(mesh: LaidMesh): { readonly mesh: LaidMesh; readonly notes: readonly string[] } {
-	const { uvs, indices, positions, normals } = mesh;
+	const { uvs, indices, positions, normals, colors } = mesh;
 	const outside = (v: number): boolean => v < -ROUNDING || v > 1 + ROUNDING;
 	if (!uvs.some(outside)) return { mesh, notes: [] };
 	const { islandOfFace, islands } = topologyOf(mesh);
@@ -57,6 +57,7 @@ export function repeatUvs(mesh: LaidMesh): { readonly mesh: LaidMesh; readonly n
 					(uvs[v * 2] as number) - shift(island, 0),
 					(uvs[v * 2 + 1] as number) - shift(island, 1),
 					...(normals ? normals.subarray(v * 3, v * 3 + 3) : []),
+					...(colors ? colors.subarray(v * 4, v * 4 + 4) : []),
 				];
 			});
 			let pieces: (readonly Corner[])[] = [polygon];
@@ -110,7 +111,8 @@ function gathered(
 	mesh: LaidMesh,
 	parts: readonly { readonly list: readonly number[]; readonly faces: number }[],
 ): LaidMesh {
-	const size = mesh.normals ? 8 : 5;
+	const beforeColors = mesh.normals ? 8 : 5;
+	const size = beforeColors + (mesh.colors ? 4 : 0);
 	const known = new Map<string, number>();
 	const all: number[] = [];
 	const indices: number[] = [];
@@ -137,6 +139,7 @@ function gathered(
 		positions: pick(0, 3),
 		uvs: pick(3, 2),
 		normals: mesh.normals ? pick(5, 3) : null,
+		...(mesh.colors ? { colors: pick(beforeColors, 4) } : {}),
 		indices: Uint32Array.from(indices),
 		parts: out,
 	};

@@ -1,7 +1,7 @@
 import { modelEndings } from '@eppu/core/mesh';
 import { DotsThreeIcon } from '@phosphor-icons/react/dist/csr/DotsThree';
 import { useRef, useState } from 'react';
-import { bringIn, exchange, renameModel, takeAway } from '../../actions/models.ts';
+import { bringIn, exchange, layVertexColors, renameModel, saveVertexColors, takeAway } from '../../actions/models.ts';
 import { showModel } from '../../actions/views.ts';
 import type { ShownModel } from '../../studio/protocol.ts';
 import { modelShown, useStudio } from '../../studio/store.ts';
@@ -88,6 +88,16 @@ function ModelRow({
 					items={[
 						{ label: 'Newer version from a file…', run: () => choose(model.id) },
 						{ label: 'Name…', run: () => setNaming(true), takesFocus: true },
+						...(model.colored
+							? [{ label: 'Layer of its vertex colours', run: () => layVertexColors(model.id), apart: true }]
+							: []),
+						{
+							label: 'Write with vertex colours',
+							items: [
+								{ label: 'PLY', run: () => saveVertexColors(model.id, 'ply') },
+								{ label: 'GLB', run: () => saveVertexColors(model.id, 'glb') },
+							],
+						},
 						...(only ? [] : [{ label: 'Take it away', danger: true, apart: true, run: () => takeAway(model.id) }]),
 					]}
 				>

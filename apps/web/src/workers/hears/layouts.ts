@@ -1,6 +1,7 @@
 /** How models lie on their sheets. */
 import { LayoutError, layAnew } from '@eppu/core/arrange';
 import type { UnwrapWork } from '@eppu/core/jobs';
+import { writeGlb, writePly } from '@eppu/core/mesh';
 import { bendAt, jointsOf, loopOf, wayBetween } from '@eppu/core/unwrap';
 import type { Proposal, ToStudio } from '../../studio/protocol.ts';
 import { namesFrom, relayingOf } from '../../studio/relaying.ts';
@@ -53,7 +54,7 @@ function edgesLike({ engine }: Studio, model: string, which: 'borders' | 'sharp'
 	);
 }
 
-export const layouts: Ears<'anew' | 'bring' | 'edge' | 'relay' | 'seams'> = {
+export const layouts: Ears<'anew' | 'bring' | 'edge' | 'relay' | 'seams' | 'vertex-layer' | 'vertex-file'> = {
 	anew: {
 		hear(at, message) {
 			void propose(at, message)
@@ -104,6 +105,23 @@ export const layouts: Ears<'anew' | 'bring' | 'edge' | 'relay' | 'seams'> = {
 			const { dirty, report } = at.engine.relay(relayingOf(change), words, namesFrom(seed));
 			at.changed(dirty, 60);
 			at.tell({ say: 'carried', report });
+		},
+	},
+	'vertex-layer': {
+		endsStroke: true,
+		hear(at, { model, seed }) {
+			at.changed(at.engine.vertexLayer(model, namesFrom(seed)), 60);
+		},
+	},
+	'vertex-file': {
+		hear({ engine, tell }, { ask, model, as }) {
+			void (async () => {
+				const mesh = engine.vertexColored(model);
+				return new Uint8Array(as === 'ply' ? writePly(mesh) : await writeGlb(mesh));
+			})().then(
+				(bytes) => tell({ say: 'png', ask, bytes, text: null }, [bytes.buffer]),
+				(error) => tell({ say: 'png', ask, bytes: null, text: (error as Error).message }),
+			);
 		},
 	},
 	seams: {
