@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 /** What is done with files that are let go of over the page, or chosen. */
 export interface Takers {
 	/** A model or a template picture, one after the other; a file of our own. */
-	readonly start?: (file: File) => void;
+	readonly start?: (file: File, beside: readonly File[]) => void;
 	/** Pictures that are to be looked at beside the work. */
 	readonly pictures?: (files: readonly File[]) => void;
 }
@@ -26,8 +26,10 @@ export function takeFiles(files: readonly File[]): void {
 	const rest = files.filter((file) => !models.includes(file) && !pictures.includes(file));
 	if (takers.start) {
 		// With a model, pictures are what is looked at beside it; alone each is a template.
-		for (const file of models) takers.start(file);
-		if (models.length === 0) for (const file of pictures) takers.start(file);
+		const takesBeside = models.some(({ name }) => /\.gltf$/i.test(name));
+		for (const file of models) takers.start(file, takesBeside ? [...pictures, ...rest] : []);
+		if (takesBeside) return;
+		if (models.length === 0) for (const file of pictures) takers.start(file, []);
 		else if (pictures.length) takers.pictures?.(pictures);
 	} else {
 		if (pictures.length) takers.pictures?.(pictures);
@@ -38,7 +40,7 @@ export function takeFiles(files: readonly File[]): void {
 	if (rest.some((file) => isMaterials(file.name)))
 		toast('Materials (MTL) are left out: their names come with the model, and its colour is what is painted.');
 	if (unknown.length === 0) return;
-	if (takers.start && models.length + pictures.length === 0) takers.start(unknown[0] as File);
+	if (takers.start && models.length + pictures.length === 0) takers.start(unknown[0] as File, []);
 	else toast(`${unknown.map((file) => file.name).join(', ')} cannot be taken in here.`);
 }
 

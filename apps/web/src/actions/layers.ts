@@ -202,15 +202,20 @@ export function pasteLayer(): void {
 	if (sheet) tell({ say: 'paste', ...placeAbove(sheet) });
 }
 
-/** A picture becomes a layer above the active one. */
-export async function pastePicture(file: Blob, name: string): Promise<void> {
+/** A picture becomes a layer above the active one: in the middle, or as large as the sheet. */
+export async function pastePicture(file: Blob, name: string, whole = false): Promise<void> {
 	const sheet = activeSheet(get());
 	if (!sheet) return;
 	let bitmap: ImageBitmap;
 	try {
-		bitmap = await createImageBitmap(file);
+		const size = { resizeWidth: sheet.width, resizeHeight: sheet.height, resizeQuality: 'high' } as const;
+		bitmap = await createImageBitmap(file, { premultiplyAlpha: 'none', ...(whole ? size : {}) });
 	} catch {
-		toast('The picture in the clipboard could not be read. Save it as a PNG and drop it here.');
+		toast(
+			whole
+				? `The picture "${name}" could not be read.`
+				: 'The picture in the clipboard could not be read. Save it as a PNG and drop it here.',
+		);
 		return;
 	}
 	const { width, height } = bitmap;

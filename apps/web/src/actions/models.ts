@@ -1,13 +1,15 @@
-import { freeName, type Id, SHEET_SIDE, type Sheet, usualBleed } from '@eppu/core/document';
+import { type Asset, freeName, type Id, SHEET_SIDE, type Sheet, usualBleed } from '@eppu/core/document';
 import type { ModelHead, SheetHead } from '@eppu/core/engine';
-import { modelEndings } from '@eppu/core/mesh';
+import { layoutOf } from '@eppu/core/layout';
+import { contentsOfGlb, type GlbContents, modelEndings } from '@eppu/core/mesh';
 import { toast } from 'sonner';
-import { api } from '../server/api.ts';
+import { api, fileUrl } from '../server/api.ts';
 import { saveFile } from '../server/library.ts';
 import { question, tell, vertexFile } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
+import { pastePicture } from './layers.ts';
 import { heads, relay } from './layouts.ts';
-import { type ReadModel, readStart, stem } from './newProject.ts';
+import { inWorker, type ReadModel, readStart, stem } from './newProject.ts';
 
 /** Models that come into the open project, go, and are exchanged for newer versions. */
 const project = () => useStudio.getState().outline?.project;
@@ -24,25 +26,29 @@ const headsNow = (): ModelHead[] =>
 const USUAL_SIDE = 1024;
 
 /** A model's file, read and kept with the project, so that a change may name it; null where that could not be, and is told. */
-async function kept(file: File): Promise<{ hash: string; read: Extract<ReadModel, { ok: true }> } | null> {
+async function kept(
+	given: File,
+	beside: readonly File[] = [],
+): Promise<{ asset: Asset; read: Extract<ReadModel, { ok: true }> } | null> {
 	const id = project()?.id;
 	if (!id) return null;
 	try {
-		const result = await readStart(file, new AbortController().signal);
+		const result = await readStart(given, new AbortController().signal, beside);
 		if (!result) return null;
 		if (!result.ok || result.start.kind !== 'model') {
-			toast.error(result.ok ? `${file.name} is no model that Eppu opens (${modelEndings.join(', ')}).` : result.text);
+			toast.error(result.ok ? `${given.name} is no model that Eppu opens (${modelEndings.join(', ')}).` : result.text);
 			return null;
 		}
-		const { bytes, mesh, notes, laid } = result.start;
-		const hash = await api.putFile(id, file.name, bytes);
-		const problem = await question<'bring'>({ say: 'bring', asset: { hash, name: file.name } });
+		const { name, bytes, mesh, notes, laid } = result.start;
+		const hash = await api.putFile(id, name, bytes);
+		const asset = { hash, name };
+		const problem = await question<'bring'>({ say: 'bring', asset });
 		if (problem !== null) {
 			toast.error(problem);
 			return null;
 		}
 		for (const note of notes) toast(note, { duration: 12000 });
-		return { hash, read: { ok: true, mesh, notes, ...(laid ? { laid } : {}) } };
+		return { asset, read: { ok: true, mesh, notes, ...(laid ? { laid } : {}) } };
 	} catch (error) {
 		toast.error((error as Error).message);
 		return null;
@@ -53,10 +59,10 @@ const layoutsOf = (id: Id, { laid }: Extract<ReadModel, { ok: true }>) =>
 	laid ? { layouts: [[id, laid.uvs] as const] } : {};
 
 /** Another model, with a sheet of its own. */
-export async function bringIn(file: File): Promise<void> {
-	const found = await kept(file);
+export async function bringIn(file: File, beside: readonly File[]): Promise<void> {
+	const found = await kept(file, beside);
 	if (!found) return;
-	const { hash, read } = found;
+	const { asset, read } = found;
 	const [models, sheets] = [headsNow(), heads()];
 	const like: Pick<Sheet, 'width' | 'height'> = sheets[0] ?? { width: USUAL_SIDE, height: USUAL_SIDE };
 	const side = Math.min(SHEET_SIDE.most, Math.max(like.width, like.height));
@@ -80,7 +86,7 @@ export async function bringIn(file: File): Promise<void> {
 	relay(
 		{
 			...layoutsOf(id, read),
-			models: [...models, { id, name, asset: { hash, name: file.name }, parts }],
+			models: [...models, { id, name, asset, parts }],
 			sheets: [...sheets, sheet],
 		},
 		`Bring in "${name}"`,
@@ -91,26 +97,26 @@ export async function bringIn(file: File): Promise<void> {
 export async function takeIslands(sheet: Sheet, bytes: Uint8Array): Promise<void> {
 	const found = await kept(new File([bytes.slice()], 'template-islands.glb'));
 	if (!found) return;
-	const { hash, read } = found;
+	const { asset, read } = found;
 	const models = headsNow();
 	const parts = read.mesh.parts.map((part) => ({ name: part.name, sheet: sheet.id }));
-	const next = { id: crypto.randomUUID(), name: sheet.name, asset: { hash, name: 'template-islands.glb' }, parts };
+	const next = { id: crypto.randomUUID(), name: sheet.name, asset, parts };
 	relay({ models: [...models, next] }, `Islands of "${sheet.name}"`);
 }
 
 /** A newer version of a model in its place: parts that it had stay on their sheets, others come to the first one's. */
-export async function exchange(model: Id, file: File): Promise<void> {
-	const found = await kept(file);
+export async function exchange(model: Id, file: File, beside: readonly File[]): Promise<void> {
+	const found = await kept(file, beside);
 	const old = headsNow().find(({ id }) => id === model);
 	if (!found || !old) return;
-	const { hash, read } = found;
-	if (hash === old.asset.hash) {
+	const { asset, read } = found;
+	if (asset.hash === old.asset.hash) {
 		toast(`${file.name} is the same as what is here.`);
 		return;
 	}
 	const first = old.parts[0]?.sheet ?? (heads()[0]?.id as Id);
 	const parts = read.mesh.parts.map(({ name }) => ({ name: name.slice(0, 255), sheet: first }));
-	const next: ModelHead = { ...old, asset: { hash, name: file.name }, parts };
+	const next: ModelHead = { ...old, asset, parts };
 	relay(
 		{ ...layoutsOf(model, read), models: headsNow().map((each) => (each.id === model ? next : each)) },
 		`Newer version of "${old.name}"`,
@@ -127,6 +133,34 @@ export async function saveVertexColors(model: Id, as: 'ply' | 'glb'): Promise<vo
 	if (bytes) saveFile(`${name}.${as}`, new Blob([bytes]));
 	else if (text) toast.error(text);
 }
+
+/** What the file of a model holds beside its geometry. */
+export async function contentsOf({ hash, name }: Asset): Promise<GlbContents> {
+	const id = project()?.id;
+	if (!id || !/\.glb$/i.test(name)) return { pictures: [], uvSets: 0 };
+	const response = await fetch(fileUrl(id, { hash, name }));
+	return contentsOfGlb(new Uint8Array(await response.arrayBuffer()));
+}
+
+/** Lays a model out by another UV set of its file; the paint goes along. */
+export async function layBySet(model: Id, asset: Asset, uvSet: number): Promise<void> {
+	const id = project()?.id;
+	if (!id) return;
+	const bytes = new Uint8Array(await (await fetch(fileUrl(id, asset))).arrayBuffer());
+	const read = await inWorker({ bytes, name: asset.name, uvSet }, asset.name);
+	if (!read?.ok) return void toast.error(read ? read.error.text : 'The file could not be read.');
+	const { uvs } = layoutOf(read.mesh);
+	const faces = useStudio.getState().models.find((each) => each.id === model)?.indices.length;
+	if (faces !== read.mesh.indices.length)
+		return void toast.error(
+			`UV set ${uvSet + 1} runs over the sheet's border, where its faces are cut otherwise. Bring the file in as a model of its own.`,
+		);
+	relay({ layouts: [[model, uvs]] }, `By UV set ${uvSet + 1}`);
+}
+
+/** A picture of a model's file becomes a layer of the sheet that is shown, as large as it. */
+export const layPicture = ({ name, type, bytes }: GlbContents['pictures'][number]): Promise<void> =>
+	pastePicture(new Blob([bytes.slice()], { type }), name, true);
 
 /** Takes a model out of the project; its sheets stay, with what is painted on them. */
 export function takeAway(model: Id): void {

@@ -9,7 +9,7 @@ import {
 	washLayer,
 } from '@eppu/core/document';
 import { isPictureName, type PackedTile, readPictureFile } from '@eppu/core/format';
-import { isModelName, type LaidMesh, type MeshResult } from '@eppu/core/mesh';
+import { isModelName, type LaidMesh, type MeshResult, packGltf } from '@eppu/core/mesh';
 import type { Solid } from '@eppu/core/solid';
 import { api, hashOf } from '../server/api.ts';
 
@@ -50,10 +50,10 @@ export type Start =
 
 export type StartResult = { readonly ok: true; readonly start: Start } | { readonly ok: false; readonly text: string };
 
-type Asked = { readonly bytes: Uint8Array; readonly name: string } | { readonly solid: Solid };
+type Asked = { readonly bytes: Uint8Array; readonly name: string; readonly uvSet?: number } | { readonly solid: Solid };
 
 /** A model read or made in a worker of its own; nothing where it was stopped. */
-function inWorker(asked: Asked, name: string, stop?: AbortSignal): Promise<ReadModel | null> {
+export function inWorker(asked: Asked, name: string, stop?: AbortSignal): Promise<ReadModel | null> {
 	return new Promise((resolve) => {
 		const worker = new Worker(new URL('../workers/model.worker.ts', import.meta.url), { type: 'module' });
 		const done = (result: ReadModel | null): void => {
@@ -79,9 +79,33 @@ export async function startOfSolid(solid: Solid): Promise<Start> {
 	return { kind: 'model', name, bytes: read.bytes, mesh: read.mesh, notes: [], laid: null };
 }
 
-/** Reads a model or a picture that a project is to be made from; what does not fit is told in plain words. */
-export async function readStart(file: File, stop: AbortSignal): Promise<StartResult | null> {
+/** A glTF file with what was chosen beside it as one GLB; any other file as it is. */
+async function gathered(
+	file: File,
+	beside: readonly File[],
+): Promise<{ readonly file: File; readonly bytes: Uint8Array<ArrayBuffer> } | { readonly text: string }> {
 	const bytes = new Uint8Array(await file.arrayBuffer());
+	if (!/\.gltf$/i.test(file.name)) return { file, bytes };
+	const others = await Promise.all(
+		beside.map(async (each) => [each.name, new Uint8Array(await each.arrayBuffer())] as const),
+	);
+	const result = packGltf(bytes, new Map(others), file.name);
+	if (!result.ok) return { text: result.error.text };
+	return { file: new File([result.bytes], file.name.replace(/\.gltf$/i, '.glb')), bytes: result.bytes };
+}
+
+/**
+ * Reads a model or a picture that a project is to be made from; what does not fit is told in plain words. `beside` are
+ * files that were chosen with it: those that a glTF file names.
+ */
+export async function readStart(
+	given: File,
+	stop: AbortSignal,
+	beside: readonly File[] = [],
+): Promise<StartResult | null> {
+	const packed = await gathered(given, beside);
+	if ('text' in packed) return { ok: false, text: packed.text };
+	const { file, bytes } = packed;
 	if (isPictureName(file.name)) {
 		const read = readPictureFile(bytes, file.name);
 		if (!read.ok) return read;
@@ -110,7 +134,7 @@ export async function readStart(file: File, stop: AbortSignal): Promise<StartRes
 	}
 	return {
 		ok: false,
-		text: `${file.name} is neither a model (OBJ, GLB, PLY) nor a picture (PNG, JPEG, WebP) that Eppu opens.`,
+		text: `${file.name} is neither a model (OBJ, GLB, glTF, PLY) nor a picture (PNG, JPEG, WebP) that Eppu opens.`,
 	};
 }
 

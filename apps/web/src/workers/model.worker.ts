@@ -25,14 +25,16 @@ async function laidOut(mesh: LaidMesh): Promise<PackedNumbers> {
 }
 
 /** A file to be read, or a shape to be made: as a file too, so that it is a model as any other. */
-type ModelAsked = { readonly bytes: Uint8Array; readonly name: string } | { readonly solid: Solid };
+type ModelAsked =
+	| { readonly bytes: Uint8Array; readonly name: string; readonly uvSet?: number }
+	| { readonly solid: Solid };
 
 async function read(asked: ModelAsked): Promise<ReadModel> {
 	if ('solid' in asked) {
 		const mesh = solidMesh(asked.solid);
 		return { ok: true, mesh, notes: [], bytes: await writeGlb(mesh) };
 	}
-	const result = await readModel(asked.bytes, asked.name);
+	const result = await readModel(asked.bytes, asked.name, asked.uvSet);
 	return result.ok && result.bare ? { ...result, laid: await laidOut(result.mesh) } : result;
 }
 

@@ -215,7 +215,7 @@ function placesOf(node: Node, index: number, json: GltfJson, document: Document)
 }
 
 /** Adds one primitive of a node at a place; tells what of it could not be. */
-function addPrimitive(build: MeshBuild, node: Node, primitive: Primitive, place: Matrix): void {
+function addPrimitive(build: MeshBuild, node: Node, primitive: Primitive, place: Matrix, uvSet?: number): void {
 	const position = primitive.getAttribute('POSITION');
 	if (!position || position.getCount() === 0) return;
 	const list = primitive.getIndices();
@@ -224,12 +224,12 @@ function addPrimitive(build: MeshBuild, node: Node, primitive: Primitive, place:
 		build.note('Points and lines in the file are left out: only faces take paint.');
 		return;
 	}
-	const used = primitive.getMaterial()?.getBaseColorTextureInfo()?.getTexCoord() ?? 0;
+	const used = uvSet ?? primitive.getMaterial()?.getBaseColorTextureInfo()?.getTexCoord() ?? 0;
 	const sets = [used, 0, 1, 2, 3].map((n) => primitive.getAttribute(`TEXCOORD_${n}`));
 	const uv = sets.find((each) => each !== null) ?? null;
 	if (uv && primitive.getAttribute('TEXCOORD_1') && primitive.getAttribute('TEXCOORD_0'))
 		build.note(
-			`The file holds several UV sets; the one that its colour uses (${uv === primitive.getAttribute(`TEXCOORD_${used}`) ? used + 1 : 1}) is painted on.`,
+			`The file holds several UV sets; the one that its colour uses (${uv === primitive.getAttribute(`TEXCOORD_${used}`) ? used + 1 : 1}) is painted on. Lay out has the others, in the menu of the model.`,
 		);
 	const tint = primitive.getAttribute('COLOR_0');
 	// glTF 2.0, 3.7.2.1: vertex colours are linear.
@@ -263,7 +263,7 @@ function addPrimitive(build: MeshBuild, node: Node, primitive: Primitive, place:
  * of its own; transforms, instances and the rest pose of bones applied. What is left out is told in the notes, what
  * cannot be read in words. Nothing is thrown.
  */
-export async function readGlb(bytes: Uint8Array, file: string): Promise<MeshResult> {
+export async function readGlb(bytes: Uint8Array, file: string, uvSet?: number): Promise<MeshResult> {
 	const ready = opened(bytes, file);
 	if (!('bytes' in ready)) return ready;
 	try {
@@ -289,7 +289,7 @@ export async function readGlb(bytes: Uint8Array, file: string): Promise<MeshResu
 					const own = material?.getName();
 					build.part(materials.size > 1 && own ? `${name} · ${own}` : name);
 					for (const primitive of primitives)
-						if (primitive.getMaterial() === material) addPrimitive(build, node, primitive, place);
+						if (primitive.getMaterial() === material) addPrimitive(build, node, primitive, place, uvSet);
 				}
 			}
 		}

@@ -1,6 +1,7 @@
 export { checkMesh } from './check.ts';
 export { type SharpEdge, sharpEdges } from './edges.ts';
 export { readGlb } from './glb.ts';
+export { contentsOfGlb, type GlbContents, packGltf } from './gltf.ts';
 export {
 	type LaidMesh,
 	layingNowhere,

@@ -1,10 +1,11 @@
 import { readGlb } from './glb.ts';
+import { packGltf } from './gltf.ts';
 import { type MeshResult, meshError } from './mesh.ts';
 import { readObj, textOfObj } from './obj.ts';
 import { readPly } from './ply.ts';
 
 /** Endings of the model files that are opened. */
-export const modelEndings = ['.obj', '.glb', '.ply'] as const;
+export const modelEndings = ['.obj', '.glb', '.gltf', '.ply'] as const;
 
 /** Whether a file is named as a model. */
 export const isModelName = (file: string): boolean =>
@@ -13,8 +14,11 @@ export const isModelName = (file: string): boolean =>
 /** Bytes of the largest model file that is taken. */
 export const MOST_MODEL_BYTES = 64 * 1024 * 1024;
 
-/** Reads a model by its file name's ending; the content must agree with it. Errors name the file and the way out. */
-export async function readModel(bytes: Uint8Array, file: string): Promise<MeshResult> {
+/**
+ * Reads a model by its file name's ending; the content must agree with it. Errors name the file and the way out. `uvSet`,
+ * from 0, is the one that it is laid out by where it has several; the one that its colour uses where it is left out.
+ */
+export async function readModel(bytes: Uint8Array, file: string, uvSet?: number): Promise<MeshResult> {
 	if (bytes.length > MOST_MODEL_BYTES)
 		return meshError(
 			'too-many-faces',
@@ -22,7 +26,11 @@ export async function readModel(bytes: Uint8Array, file: string): Promise<MeshRe
 		);
 	const ending = /\.([a-z0-9]+)$/i.exec(file)?.[1]?.toLowerCase();
 	const isGlb = bytes.length >= 4 && bytes[0] === 0x67 && bytes[1] === 0x6c && bytes[2] === 0x54 && bytes[3] === 0x46;
-	if (ending === 'glb') return readGlb(bytes, file);
+	if (ending === 'glb') return readGlb(bytes, file, uvSet);
+	if (ending === 'gltf') {
+		const packed = packGltf(bytes, new Map(), file);
+		return packed.ok ? readGlb(packed.bytes, file, uvSet) : packed;
+	}
 	if (ending === 'obj') {
 		if (isGlb)
 			return meshError('unknown-format', `${file} is named .obj but holds GLB. Rename it to .glb and open it again.`);

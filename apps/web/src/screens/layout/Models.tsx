@@ -1,7 +1,19 @@
-import { modelEndings } from '@eppu/core/mesh';
+import { pictureEndings } from '@eppu/core/format';
+import { isModelName, modelEndings } from '@eppu/core/mesh';
 import { DotsThreeIcon } from '@phosphor-icons/react/dist/csr/DotsThree';
+import { useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { bringIn, exchange, layVertexColors, renameModel, saveVertexColors, takeAway } from '../../actions/models.ts';
+import {
+	bringIn,
+	contentsOf,
+	exchange,
+	layBySet,
+	layPicture,
+	layVertexColors,
+	renameModel,
+	saveVertexColors,
+	takeAway,
+} from '../../actions/models.ts';
 import { showModel } from '../../actions/views.ts';
 import type { ShownModel } from '../../studio/protocol.ts';
 import { modelShown, useStudio } from '../../studio/store.ts';
@@ -21,10 +33,13 @@ export function Models() {
 		place.current = model;
 		file.current?.click();
 	};
-	const take = async (chosen: File | undefined): Promise<void> => {
+	const take = async (files: readonly File[]): Promise<void> => {
+		const chosen = files.find(({ name }) => isModelName(name)) ?? files[0];
 		if (!chosen) return;
+		// What a glTF file names is chosen with it.
+		const beside = files.filter((each) => each !== chosen);
 		setBusy(true);
-		await (place.current === null ? bringIn(chosen) : exchange(place.current, chosen));
+		await (place.current === null ? bringIn(chosen, beside) : exchange(place.current, chosen, beside));
 		setBusy(false);
 	};
 	return (
@@ -43,10 +58,10 @@ export function Models() {
 				aria-label="Model file"
 				className="sr-only"
 				tabIndex={-1}
-				accept={modelEndings.join(',')}
+				multiple
+				accept={[...modelEndings, '.bin', ...pictureEndings].join(',')}
 				onChange={(event) => {
-					const chosen = event.target.files?.[0];
-					void take(chosen).finally(() => {
+					void take([...(event.target.files ?? [])]).finally(() => {
 						if (file.current) file.current.value = '';
 					});
 				}}
@@ -66,6 +81,11 @@ function ModelRow({
 }) {
 	const shown = useStudio((state) => modelShown(state)?.id === model.id);
 	const known = useStudio((state) => state.outline?.project.models.find(({ id }) => id === model.id));
+	const contents = useQuery({
+		queryKey: ['contents', known?.asset.hash],
+		queryFn: () => (known ? contentsOf(known.asset) : null),
+		staleTime: Number.POSITIVE_INFINITY,
+	}).data;
 	const [naming, setNaming] = useState(false);
 	const name = known?.name ?? '';
 	const faces = model.indices.length / 3;
@@ -98,6 +118,28 @@ function ModelRow({
 								{ label: 'GLB', run: () => saveVertexColors(model.id, 'glb') },
 							],
 						},
+						...(contents?.pictures.length
+							? [
+									{
+										label: 'Layer of its colour picture',
+										items: contents.pictures.map((picture) => ({
+											label: picture.name,
+											run: () => layPicture(picture),
+										})),
+									},
+								]
+							: []),
+						...(known && contents && contents.uvSets > 1
+							? [
+									{
+										label: 'Lie by UV set',
+										items: Array.from({ length: contents.uvSets }, (_, set) => ({
+											label: String(set + 1),
+											run: () => layBySet(model.id, known.asset, set),
+										})),
+									},
+								]
+							: []),
 						...(only ? [] : [{ label: 'Take it away', danger: true, apart: true, run: () => takeAway(model.id) }]),
 					]}
 				>

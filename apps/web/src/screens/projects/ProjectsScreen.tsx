@@ -58,9 +58,9 @@ export function ProjectsScreen() {
 
 	const { addPictures } = useLibraryChange();
 	/** Files that wait: each is looked at when the one before it is done with. */
-	const [queue, setQueue] = useState<readonly File[]>([]);
+	const [queue, setQueue] = useState<readonly { readonly file: File; readonly beside: readonly File[] }[]>([]);
 	const [reading, setReading] = useState<{ readonly name: string; readonly stop: AbortController } | null>(null);
-	const take = async (file: File): Promise<void> => {
+	const take = async ({ file, beside }: { readonly file: File; readonly beside: readonly File[] }): Promise<void> => {
 		if (/\.eppu$/i.test(file.name)) {
 			const work = await readWorkFile(file).catch((error: Error) => ({ ok: false, text: error.message }) as const);
 			setProblem(work.ok ? null : work.text);
@@ -71,7 +71,7 @@ export function ProjectsScreen() {
 		}
 		const stop = new AbortController();
 		setReading({ name: file.name, stop });
-		const read = await readStart(file, stop.signal);
+		const read = await readStart(file, stop.signal, beside);
 		setReading(null);
 		if (!read) return;
 		setProblem(read.ok ? null : read.text);
@@ -86,7 +86,7 @@ export function ProjectsScreen() {
 	useEffect(
 		() =>
 			takeFilesWith({
-				start: (file) => setQueue((now) => [...now, file]),
+				start: (file, beside) => setQueue((now) => [...now, { file, beside }]),
 				pictures: (files) =>
 					void addPictures('reference', files).then((ids) => {
 						if (ids.length)
@@ -115,7 +115,7 @@ export function ProjectsScreen() {
 					type="file"
 					hidden
 					multiple
-					accept={[...modelEndings, '.mtl', ...pictureEndings, '.eppu'].join()}
+					accept={[...modelEndings, '.mtl', '.bin', ...pictureEndings, '.eppu'].join()}
 					aria-label="Model or picture"
 					onChange={(event) => {
 						takeFiles([...(event.target.files ?? [])]);
