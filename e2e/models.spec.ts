@@ -1,9 +1,22 @@
 /** Models come into a project, are exchanged for newer versions with their paint, and go. */
+import { readFileSync } from 'node:fs';
 import { layOut, layoutOf } from '@eppu/core/layout';
-import { writeObj } from '@eppu/core/mesh';
+import { readModel, writeObj } from '@eppu/core/mesh';
+import { Document, WebIO } from '@gltf-transform/core';
 import { expect, type Page, test } from '@playwright/test';
+import sharp from 'sharp';
 import { smokerMesh } from '../demo/mesh/smoker.ts';
-import { canvasPixel, chooseOf, computed, exportByCommand, exportPng, kept, settled, stroke } from './artist.ts';
+import {
+	canvasPixel,
+	chooseOf,
+	computed,
+	engineOf,
+	exportByCommand,
+	exportPng,
+	kept,
+	settled,
+	stroke,
+} from './artist.ts';
 import { decodePng } from './png.ts';
 import { createServer } from './server.ts';
 
@@ -123,4 +136,83 @@ test('a newer version takes the place of a model with its paint; another comes i
 	await (await wrong).setFiles({ name: 'bad.obj', mimeType: 'text/plain', buffer: Buffer.from('v 1 2\nnothing') });
 	await expect(page.getByText(/bad\.obj/)).toBeVisible();
 	await expect(page.getByRole('button', { name: /^smoker/ })).toBeVisible();
+});
+
+/** A plate as a GLB with a picture, vertex colours and two UV sets. */
+async function richPlate(): Promise<Buffer> {
+	const document = new Document();
+	const buffer = document.createBuffer();
+	const list = (type: 'VEC2' | 'VEC3' | 'VEC4', values: readonly number[]) =>
+		document.createAccessor().setType(type).setArray(new Float32Array(values)).setBuffer(buffer);
+	const picture = await sharp({ create: { width: 8, height: 8, channels: 3, background: '#3060c0' } })
+		.png()
+		.toBuffer();
+	const primitive = document
+		.createPrimitive()
+		.setAttribute('POSITION', list('VEC3', [-1, -1, 0, 1, -1, 0, 1, 1, 0, -1, 1, 0]))
+		.setAttribute('TEXCOORD_0', list('VEC2', [0.1, 0.9, 0.9, 0.9, 0.9, 0.1, 0.1, 0.1]))
+		.setAttribute('TEXCOORD_1', list('VEC2', [0.1, 0.5, 0.5, 0.5, 0.5, 0.1, 0.1, 0.1]))
+		.setAttribute('COLOR_0', list('VEC4', [1, 0, 0, 1, 1, 0, 0, 1, 1, 0, 0, 1, 1, 0, 0, 1]))
+		.setIndices(
+			document
+				.createAccessor()
+				.setType('SCALAR')
+				.setArray(new Uint32Array([0, 1, 2, 0, 2, 3]))
+				.setBuffer(buffer),
+		)
+		.setMaterial(
+			document
+				.createMaterial('Tin')
+				.setBaseColorTexture(document.createTexture('Blue').setImage(picture).setMimeType('image/png')),
+		);
+	document.createScene().addChild(document.createNode('Plate').setMesh(document.createMesh().addPrimitive(primitive)));
+	return Buffer.from(await new WebIO().writeBinary(document));
+}
+
+test('what a GLB holds beside its geometry: picture and vertex colours become layers, another UV set its layout', async ({
+	page,
+}) => {
+	await page.goto(server.url);
+	await page
+		.getByLabel('Model or picture')
+		.setInputFiles({ name: 'plate.glb', mimeType: 'model/gltf-binary', buffer: await richPlate() });
+	await expect(page.getByText('vertex colours: Lay out makes a layer')).toBeVisible();
+	await page.getByRole('button', { name: '256', exact: true }).click();
+	await page.getByRole('button', { name: 'Begin painting' }).click();
+	await settled(page);
+	const id = page.url().split('/')[4] as string;
+	await onLayOut(page);
+	const choose = async (...path: readonly string[]): Promise<void> => {
+		await page.getByRole('button', { name: 'More of plate', exact: true }).click();
+		for (const [i, label] of path.entries()) {
+			const item = page.getByRole('menuitem', { name: label, exact: true });
+			if (i + 1 < path.length) await item.press('ArrowRight');
+			else await item.click();
+		}
+	};
+	const shows = (color: readonly number[]) =>
+		expect
+			.poll(async () => {
+				const px = await canvasPixel(page, 'sheet', [0.5, 0.5]);
+				return px.slice(0, 3).every((v, k) => Math.abs(v - (color[k] as number)) < 6);
+			})
+			.toBe(true);
+	await choose('Layer of its colour picture', 'Blue');
+	await shows([0x30, 0x60, 0xc0]);
+	await choose('Layer of its vertex colours');
+	await shows([255, 0, 0]);
+	await kept(page);
+	const download = page.waitForEvent('download');
+	await choose('Write with vertex colours', 'PLY');
+	const written = await readModel(new Uint8Array(readFileSync(await (await download).path())), 'plate.ply');
+	expect(written.ok && [...(written.mesh.colors ?? []).slice(0, 4)]).toEqual([1, 0, 0, 1]);
+	await choose('Lie by UV set', '2');
+	await expect(page.getByText('The paint went along').last()).toBeVisible({ timeout: 30_000 });
+	await kept(page);
+	const { layers } = (await engineOf(server.data, id)).project.sheets[0] as { layers: readonly { name: string }[] };
+	expect(layers.map(({ name }) => name)).toEqual(['Ground', 'First coat', 'Blue', 'Vertex colours']);
+	await page.keyboard.press('Control+z');
+	await page.keyboard.press('Control+z');
+	await computed(page);
+	await shows([0x30, 0x60, 0xc0]);
 });
