@@ -6,10 +6,13 @@ import { type Engine, openEngine } from '@eppu/core/engine';
 import { type LaidMesh, meshBounds, writeGlb } from '@eppu/core/mesh';
 import { type Camera, framing, homeCamera } from '@eppu/core/projection';
 import { loadKernels } from '@eppu/kernels/node';
+import { cartMesh } from './mesh/cart.ts';
 import { hiveMesh } from './mesh/hive.ts';
+import { lanternMesh } from './mesh/lantern.ts';
 import { smokerMesh } from './mesh/smoker.ts';
 import { hiveLayers, paintHive } from './paint/hive.ts';
 import { bellowsLayers, canLayers, paintSmoker } from './paint/smoker.ts';
+import { cartLayers, lanternLayers, paintCart, paintLantern } from './paint/yard.ts';
 
 export interface DemoProject {
 	readonly engine: Engine;
@@ -23,7 +26,7 @@ interface Plan {
 	readonly name: string;
 	readonly model: string;
 	readonly file: string;
-	readonly mesh: LaidMesh;
+	readonly mesh: () => LaidMesh;
 	readonly sheets: readonly {
 		readonly id: string;
 		readonly name: string;
@@ -42,7 +45,7 @@ const plans: readonly Plan[] = [
 		name: 'Mossbarrow smoker',
 		model: 'Smoker can',
 		file: 'smoker-can.glb',
-		mesh: smokerMesh(),
+		mesh: smokerMesh,
 		sheets: [
 			{ id: 'can', name: 'Can', size: 1024, layers: canLayers, parts: ['Body', 'Lid', 'Spout'] },
 			{ id: 'bellows', name: 'Bellows', size: 512, layers: bellowsLayers, parts: ['Bellows'] },
@@ -56,7 +59,7 @@ const plans: readonly Plan[] = [
 		name: 'Mossbarrow hive',
 		model: 'Plank hive box',
 		file: 'plank-hive-box.glb',
-		mesh: hiveMesh(),
+		mesh: hiveMesh,
 		sheets: [
 			{
 				id: 'hive',
@@ -70,12 +73,55 @@ const plans: readonly Plan[] = [
 		layers: { hive: 'hive-coat' },
 		paint: paintHive,
 	},
+	{
+		id: 'demo-lantern',
+		name: 'Mossbarrow lantern',
+		model: 'Storm lantern',
+		file: 'storm-lantern.glb',
+		mesh: lanternMesh,
+		sheets: [
+			{
+				id: 'lantern',
+				name: 'Lantern',
+				size: 512,
+				layers: lanternLayers,
+				parts: ['Tank', 'Glass', 'Hood', 'Wires', 'Handle'],
+			},
+		],
+		camera: { yaw: 28, pitch: 10 },
+		layers: { lantern: 'lan-mine' },
+		paint: paintLantern,
+	},
+	{
+		id: 'demo-cart',
+		name: 'Mossbarrow hand cart',
+		model: 'Hand cart',
+		file: 'hand-cart.glb',
+		mesh: cartMesh,
+		sheets: [
+			{
+				id: 'cart',
+				name: 'Cart',
+				size: 1024,
+				layers: cartLayers,
+				parts: ['Bed', 'Boards', 'Wheels', 'Shafts', 'Leg'],
+			},
+		],
+		camera: { yaw: 40, pitch: 22 },
+		layers: { cart: 'cart-mine' },
+		paint: paintCart,
+	},
 ];
 
-export async function makeDemoProjects(): Promise<DemoProject[]> {
+/** Ids of the projects of the demo world. */
+export const demoIds = plans.map(({ id }) => id);
+
+/** Paints those of them that are asked for. */
+export async function makeDemoProjects(wanted: (id: string) => boolean = () => true): Promise<DemoProject[]> {
 	const made: DemoProject[] = [];
-	for (const plan of plans) {
-		const bytes = await writeGlb(plan.mesh);
+	for (const plan of plans.filter(({ id }) => wanted(id))) {
+		const mesh = plan.mesh();
+		const bytes = await writeGlb(mesh);
 		const project: Project = {
 			schema: 1,
 			id: plan.id,
@@ -86,7 +132,7 @@ export async function makeDemoProjects(): Promise<DemoProject[]> {
 					id: `${plan.id}-model`,
 					name: plan.model,
 					asset: { hash: createHash('sha256').update(bytes).digest('hex'), name: plan.file },
-					parts: plan.mesh.parts.map((part) => ({
+					parts: mesh.parts.map((part) => ({
 						name: part.name,
 						shown: true,
 						sheet:
@@ -105,9 +151,9 @@ export async function makeDemoProjects(): Promise<DemoProject[]> {
 				guide: null,
 			})),
 		};
-		const engine = openEngine(await loadKernels(), project, [], new Map([[`${plan.id}-model`, plan.mesh]]));
+		const engine = openEngine(await loadKernels(), project, [], new Map([[`${plan.id}-model`, mesh]]));
 		plan.paint(engine);
-		const { center, radius } = meshBounds(plan.mesh);
+		const { center, radius } = meshBounds(mesh);
 		const view = framing({ ...homeCamera, ...plan.camera }, center, radius, 1, 1);
 		made.push({
 			engine,

@@ -4,7 +4,7 @@ import { dirname } from 'node:path';
 import { coverPicture, encodePng } from '@eppu/core/format';
 import { loadPngWriter } from '@eppu/kernels/node';
 import { dataFile, keepMade, openSourceStore, packDelta } from '@eppu/server/store';
-import { makeDemoProjects } from './projects.ts';
+import { demoIds, makeDemoProjects } from './projects.ts';
 
 const file = process.argv[2] ?? dataFile();
 mkdirSync(dirname(file), { recursive: true });
@@ -12,9 +12,8 @@ const store = openSourceStore(file);
 const write = await loadPngWriter();
 const here = new Set([...store.list(), ...store.list(true)].map((card) => card.id));
 const start = performance.now();
-if (!here.has('demo-smoker') || !here.has('demo-hive'))
-	for (const { engine, desk, file: model, view } of (await makeDemoProjects()).reverse()) {
-		if (here.has(engine.project.id)) continue;
+if (demoIds.some((id) => !here.has(id)))
+	for (const { engine, desk, file: model, view } of (await makeDemoProjects((id) => !here.has(id))).reverse()) {
 		const delta = engine.takeDelta();
 		const tiles = packDelta(delta ?? { project: engine.project, tiles: [] });
 		store.create(engine.project, [model], { desk, tiles });

@@ -2,6 +2,7 @@ import { writeGlb, writeObj } from '@eppu/core/mesh';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
 import { smokerMesh } from '../demo/mesh/smoker.ts';
+import { demoIds } from '../demo/projects.ts';
 import { canvasPixel, kept, openPaint, settled, stroke } from './artist.ts';
 import { createServer } from './server.ts';
 
@@ -56,7 +57,7 @@ test('files that cannot be opened are answered in words, and no project is made'
 		await expect(page.getByRole('alert')).toContainText('No project was made');
 		await page.getByRole('alert').getByRole('button', { name: 'Close' }).click();
 	}
-	await expect(page.getByRole('link', { name: /^Open / })).toHaveCount(2);
+	await expect(page.getByRole('link', { name: /^Open / })).toHaveCount(demoIds.length);
 });
 
 test('a model of the artist’s own is opened, painted, kept, renamed, copied, deleted and brought back', async ({

@@ -1,6 +1,7 @@
 /** The pictures of docs/screenshots, made from the demo data. Run by `npm run shots`. */
 import { fileURLToPath } from 'node:url';
 import { expect, type Page, test } from '@playwright/test';
+import { demoIds } from '../demo/projects.ts';
 import { at, computed, openPaint, settled, stroke } from './artist.ts';
 import { createServer } from './server.ts';
 
@@ -13,7 +14,7 @@ const shot = (page: Page, name: string): Promise<unknown> =>
 
 test('projects', async ({ page }) => {
 	await page.goto(server.url);
-	await expect(page.locator('img')).toHaveCount(2);
+	await expect(page.locator('img')).toHaveCount(demoIds.length);
 	await page.waitForTimeout(500);
 	await shot(page, 'projects');
 });

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Engine } from '@eppu/core/engine';
 import { type BrowserContext, expect, type Page, test } from '@playwright/test';
+import { demoIds } from '../demo/projects.ts';
 import {
 	beforeWorker,
 	crash,
@@ -158,7 +159,7 @@ test('a new name from elsewhere is taken over, and makes no copy', async ({ cont
 	await quick(page, 0.4);
 	await kept(page);
 	await expect(page.getByRole('banner').first()).toContainText('Old tin smoker');
-	expect(projectsOf(server.data)).toHaveLength(2);
+	expect(projectsOf(server.data)).toHaveLength(demoIds.length);
 });
 
 test('a layer deleted, the server started anew, and undo: all of its paint is back and kept', async ({ context }) => {
@@ -233,7 +234,7 @@ test('the server’s disk full: said as that; at the next visit the project is n
 	await server.start();
 	await keptNow(page);
 	expect(same(await engineOf(server.data, 'demo-smoker'), await wanted(said, more))).toBe(true);
-	expect(projectsOf(server.data)).toHaveLength(2);
+	expect(projectsOf(server.data)).toHaveLength(demoIds.length);
 });
 
 test('no server from the start: a page of ours says so, names what is held, and goes on by itself', async ({
@@ -272,7 +273,7 @@ test('no server from the start: a page of ours says so, names what is held, and 
 	await page.getByRole('link', { name: 'Open Mossbarrow smoker' }).click();
 	await settled(page);
 	await keptNow(page);
-	expect(projectsOf(server.data)).toHaveLength(2);
+	expect(projectsOf(server.data)).toHaveLength(demoIds.length);
 	expect(same(await engineOf(server.data, 'demo-smoker'), await wanted(said))).toBe(true);
 });
 

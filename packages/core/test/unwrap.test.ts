@@ -2,9 +2,10 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { hiveMesh } from '../../../demo/mesh/hive.ts';
+import { around, createMeshBuilder } from '../../../demo/mesh/shapes.ts';
 import { smokerMesh } from '../../../demo/mesh/smoker.ts';
 import { type AnewRequest, arrange, LayoutError, layAnew, stackAlike, usualArrange } from '../src/arrange/index.ts';
-import { layOut } from '../src/layout/index.ts';
+import { layOut, layoutOf } from '../src/layout/index.ts';
 import { type LaidMesh, topologyOf } from '../src/mesh/index.ts';
 import {
 	chartOf,
@@ -335,6 +336,22 @@ test('turned not at all pieces stand as they were, and a sheet that is not squar
 	expect(still?.fill).toBeGreaterThan(0.85);
 	const upright = arrange([piece], { ...options, width: 256, height: 1024, turning: 'quarters' });
 	expect(upright?.fill).toBeGreaterThan(0.85);
+});
+
+test('a disc whose middle is many vertices in one place lies flat as one piece, and its faces without area lie in it', () => {
+	const builder = createMeshBuilder();
+	builder.part('Disc');
+	builder.grid(16, 2, (u, v) => around(u, v, 0), { x: 0.1, y: 0.1, w: 0.8, h: 0.8 });
+	const mesh = builder.mesh();
+	const joints = jointsFor(mesh);
+	expect([...joints.areas].filter((area) => area === 0)).toHaveLength(16);
+	const made = layAnew(request(mesh, { way: 'automatic', less: 0.5 }));
+	expect(made.pieces).toBe(1);
+	expect(made.angleStretch).toBeLessThan(1.001);
+	const laid = layOut(mesh, { uvs: made.uvs });
+	for (let face = 0; face < joints.areas.length; face++)
+		if (joints.areas[face] === 0) expect(faceArea(layoutOf(laid).uvs, face * 6)).toBe(0);
+	for (const v of made.uvs) expect(v).toBeGreaterThan(0);
 });
 
 test('islands of the same shape are laid over each other where that is asked for, and only those', () => {

@@ -1,6 +1,6 @@
 import { layoutOf } from '../layout/index.ts';
 import { type LaidMesh, nextCorner, partOfFaces, topologyOf } from '../mesh/index.ts';
-import { jointsOf, layFaces, markEdge, piecesOf, type UnwrapWay } from '../unwrap/index.ts';
+import { jointsOf, layFaces, markEdge, piecesOf, placeOf, type UnwrapWay } from '../unwrap/index.ts';
 import { arrange, coveredArea, type Loose } from './arrange.ts';
 import { alsoMoved, type Stacked, stackAlike } from './stack.ts';
 
@@ -123,7 +123,7 @@ export function layAnew(request: AnewRequest, tell: (share: number) => void = ()
 		const other = joints.across[corner] as number;
 		if (other >= 0 && partOf[Math.floor(corner / 3)] !== partOf[Math.floor(other / 3)]) markEdge(joints, marks, corner);
 	}
-	const placed = faces.filter((face) => sheetOf(face) >= 0);
+	const placed = faces.filter((face) => sheetOf(face) >= 0 && (joints.areas[face] as number) > 0);
 	const laid = way ? layFaces(way, { joints, marks, faces: placed, tell: (share) => tell(share * 0.7) }) : null;
 	const { uvs } = layoutOf(mesh);
 	const chosen = new Set(placed);
@@ -161,6 +161,7 @@ export function layAnew(request: AnewRequest, tell: (share: number) => void = ()
 			});
 		});
 	});
+	pinch(mesh, joints, (face) => used.includes(sheetOf(face)), uvs);
 	tell(1);
 	const mean = (of: 'angleStretch' | 'areaStretch'): number => {
 		let [sum, area] = [0, 0];
@@ -180,6 +181,24 @@ export function layAnew(request: AnewRequest, tell: (share: number) => void = ()
 		areaStretch: mean('areaStretch'),
 		sheets: figures,
 	};
+}
+
+/** Faces without area take no room: each lies at a place of a face beside it. */
+function pinch(
+	mesh: LaidMesh,
+	joints: ReturnType<typeof jointsOf>,
+	lies: (face: number) => boolean,
+	uvs: Float32Array,
+): void {
+	const flat = [...joints.areas.keys()].filter((face) => (joints.areas[face] as number) === 0 && lies(face));
+	if (flat.length === 0) return;
+	const laid = new Map<number, number>();
+	for (let corner = 0; corner < mesh.indices.length; corner++)
+		if ((joints.areas[Math.floor(corner / 3)] as number) > 0) laid.set(placeOf(joints, corner), corner);
+	for (const face of flat) {
+		const beside = [0, 1, 2].map((k) => laid.get(placeOf(joints, face * 3 + k))).find((corner) => corner !== undefined);
+		for (let k = 0; k < 6; k++) uvs[face * 6 + k] = beside === undefined ? 0 : (uvs[beside * 2 + (k % 2)] as number);
+	}
 }
 
 /** Texels a unit of what stays: what comes to it is to be as fine; null where nothing does. */

@@ -26,9 +26,14 @@ export function jointsOf(mesh: Mesh, place: Topology['place']): Joints {
 	const counts = new Map<number, number>();
 	const many = positions.length / 3;
 	const key = (from: number, to: number): number => from * many + to;
+	/** Of a face whose corners are not three places nothing hangs: the faces on both sides of it meet. */
+	const isPinched = (face: number): boolean => {
+		const [a, b, c] = [0, 1, 2].map((k) => at(face * 3 + k));
+		return a === b || b === c || c === a;
+	};
 	for (let corner = 0; corner < corners; corner++) {
 		const [from, to] = [at(corner), at(nextCorner(corner))];
-		if (from === to) continue;
+		if (isPinched(Math.floor(corner / 3))) continue;
 		ways.set(key(from, to), corner);
 		const edge = key(Math.min(from, to), Math.max(from, to));
 		counts.set(edge, (counts.get(edge) ?? 0) + 1);
@@ -36,6 +41,7 @@ export function jointsOf(mesh: Mesh, place: Topology['place']): Joints {
 	const across = new Int32Array(corners).fill(-1);
 	for (let corner = 0; corner < corners; corner++) {
 		const [from, to] = [at(corner), at(nextCorner(corner))];
+		if (isPinched(Math.floor(corner / 3))) continue;
 		const other = ways.get(key(to, from));
 		if (other !== undefined && counts.get(key(Math.min(from, to), Math.max(from, to))) === 2) across[corner] = other;
 	}
