@@ -3,7 +3,15 @@ import { topologyOf } from '@eppu/core/mesh';
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { box } from '../../../packages/core/test/oracle/meshes.ts';
-import { boxOf, cornersOf, liesOn, movedCorners, shownWith } from '../src/screens/layout/handMoves.ts';
+import {
+	alignedCorners,
+	alignments,
+	boxOf,
+	cornersOf,
+	liesOn,
+	movedCorners,
+	shownWith,
+} from '../src/screens/layout/handMoves.ts';
 import type { ShownModel } from '../src/studio/protocol.ts';
 
 const mesh = box();
@@ -76,4 +84,31 @@ test('a press lands on what is chosen where that is shown, also after it moved',
 			expect(moved.positions[(moved.indices[corner] as number) * 3 + k]).toBe(
 				mesh.positions[(mesh.indices[corner] as number) * 3 + k],
 			);
+});
+
+test('islands are lined up by whole texels, each as it is', () => {
+	const faces = Uint32Array.from([...islandOfFace.keys()].filter((face) => (islandOfFace[face] as number) < 4));
+	const all = boxOf(model, corners, faces, sheets);
+	for (const [by] of alignments) {
+		const moved = alignedCorners(model, faces, by, sheets);
+		if (!moved || !all) throw new Error('not lined up');
+		for (let each = 0; each < 4; each++) {
+			const own = faces.filter((face) => islandOfFace[face] === each);
+			const [before, after] = [boxOf(model, corners, own, sheets), boxOf(model, moved, own, sheets)];
+			if (!before || !after) throw new Error('no box');
+			const [dx, dy] = [after.x0 - before.x0, after.y0 - before.y0];
+			expect(Math.abs(dx - Math.round(dx))).toBeLessThan(1e-3);
+			expect(Math.abs(dy - Math.round(dy))).toBeLessThan(1e-3);
+			expect(after.x1 - after.x0).toBeCloseTo(before.x1 - before.x0, 3);
+			const off = {
+				left: after.x0 - all.x0,
+				right: after.x1 - all.x1,
+				top: after.y0 - all.y0,
+				bottom: after.y1 - all.y1,
+				across: (after.y0 + after.y1 - all.y0 - all.y1) / 2,
+				down: (after.x0 + after.x1 - all.x0 - all.x1) / 2,
+			}[by];
+			expect(Math.abs(off)).toBeLessThanOrEqual(0.51);
+		}
+	}
 });

@@ -23,7 +23,7 @@ import {
 	boxOfTiles,
 	dimmedOf,
 	drawSheet,
-	markedOf,
+	edgesOn,
 	type SheetLook,
 	shadedOf,
 	type TexelBox,
@@ -85,8 +85,12 @@ export function SheetView() {
 	const template = useMemo(() => (sheet ? templateOf(sheet, models) : null), [sheet?.id, sheet?.width, models]);
 	const shading = useStudio((state) => state.shading);
 	const marked = useMemo(
-		() => (sheet && shading?.marks ? markedOf(sheet, models, shading) : null),
+		() => (sheet && shading?.marks ? edgesOn(sheet, models, shading.model, shading.marks) : null),
 		[sheet, models, shading?.marks],
+	);
+	const cut = useMemo(
+		() => (sheet && shading?.cut ? edgesOn(sheet, models, shading.model, shading.cut) : null),
+		[sheet, models, shading?.cut],
 	);
 	const picture = sheet ? pictures.get(sheet.id) : undefined;
 	const ratio = Math.min(2, devicePixelRatio);
@@ -112,6 +116,7 @@ export function SheetView() {
 		shaded: hidden ? null : shaded,
 		checker: sheet && shading?.checker && !hidden ? numberedChecker(sheet.width, sheet.height) : null,
 		marked: hidden ? null : marked,
+		cut: hidden ? null : cut,
 		guide: hidden || !show.template ? null : guide,
 		surround: getComputedStyle(document.documentElement).getPropertyValue('--view'),
 	};

@@ -20,6 +20,8 @@ import { createShown } from './modelMarks.ts';
 
 /** Px: how wide marked edges are drawn. */
 const MARK_PX = 3.5;
+/** And the cut that is pointed at. */
+const CUT_PX = 6;
 
 /** Colours over the faces of a model, and the faces that are pointed out. */
 export interface ModelShade {
@@ -63,6 +65,32 @@ export function createModelShade(
 	later: () => void,
 ): ModelShade {
 	const shown = createShown(scene);
+	/** Draws edges, each by a corner that it begins at: strong where they are seen, faint through the model. */
+	const edges = (model: ShownModel, corners: Uint32Array, hex: number, linewidth: number): void => {
+		const places = new Float32Array(corners.length * 6);
+		const from = placesOf(model);
+		corners.forEach((corner, i) => {
+			for (const [end, each] of [corner, nextCorner(corner)].entries()) {
+				const v = model.indices[each] as number;
+				places.set(from.subarray(v * 3, v * 3 + 3), i * 6 + end * 3);
+			}
+		});
+		const geometry = new LineSegmentsGeometry();
+		geometry.setPositions(places);
+		const color = new Color(hex).convertLinearToSRGB();
+		for (const [depthTest, opacity] of [
+			[true, 1],
+			[false, 0.25],
+		] as const) {
+			const lines = new LineSegments2(
+				geometry,
+				new LineMaterial({ color, linewidth, depthTest, transparent: true, opacity }),
+			);
+			lines.renderOrder = 4;
+			lines.frustumCulled = false;
+			shown.add(lines);
+		}
+	};
 	return {
 		shade(shading) {
 			shown.drop();
@@ -101,30 +129,8 @@ export function createModelShade(
 				lines.renderOrder = 3;
 				shown.add(lines);
 			}
-			if (model && shading?.marks?.length) {
-				const places = new Float32Array(shading.marks.length * 6);
-				const from = placesOf(model);
-				shading.marks.forEach((corner, i) => {
-					for (const [end, each] of [corner, nextCorner(corner)].entries()) {
-						const v = model.indices[each] as number;
-						places.set(from.subarray(v * 3, v * 3 + 3), i * 6 + end * 3);
-					}
-				});
-				const geometry = new LineSegmentsGeometry();
-				geometry.setPositions(places);
-				const color = new Color(0xa92c45).convertLinearToSRGB();
-				// Twice: strong where it is seen, faint through the model.
-				for (const [depthTest, opacity] of [
-					[true, 1],
-					[false, 0.25],
-				] as const) {
-					const material = new LineMaterial({ color, linewidth: MARK_PX, depthTest, transparent: true, opacity });
-					const lines = new LineSegments2(geometry, material);
-					lines.renderOrder = 4;
-					lines.frustumCulled = false;
-					shown.add(lines);
-				}
-			}
+			if (model && shading?.marks?.length) edges(model, shading.marks, 0xa92c45, MARK_PX);
+			if (model && shading?.cut?.length) edges(model, shading.cut, 0xe9a23b, CUT_PX);
 			later();
 		},
 		dropShade: () => shown.drop(),

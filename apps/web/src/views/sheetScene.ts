@@ -100,11 +100,11 @@ export function shadedOf(
 	];
 }
 
-/** The edges on a sheet that are marked to be cut: both sides of each. */
-export function markedOf(sheet: Sheet, models: readonly ShownModel[], { model: id, marks }: Shading): Path2D {
+/** Edges of a model on a sheet, each by a corner that it begins at. */
+export function edgesOn(sheet: Sheet, models: readonly ShownModel[], id: string, corners: Uint32Array | null): Path2D {
 	const path = new Path2D();
 	const model = models.find((each) => each.id === id);
-	for (const corner of (model && marks) || []) {
+	for (const corner of (model && corners) || []) {
 		const { indices, uvs, parts, partOfFace } = model as ShownModel;
 		if (parts[partOfFace[Math.floor(corner / 3)] as number]?.sheet !== sheet.id) continue;
 		const [a, b] = [indices[corner] as number, indices[nextCorner(corner)] as number];
@@ -129,6 +129,8 @@ export interface SheetLook {
 	readonly checker: HTMLCanvasElement | null;
 	/** Edges that are marked to be cut, in texels. */
 	readonly marked: Path2D | null;
+	/** The cut that is pointed at. */
+	readonly cut: Path2D | null;
 	readonly guide: CanvasImageSource | null;
 	readonly surround: string;
 }
@@ -223,6 +225,12 @@ export function drawSheet(
 		}
 		line(look.template.borders, 'rgb(20 18 15 / 0.6)', 2.8);
 		line(look.template.borders, 'rgb(255 255 255 / 0.9)', 1.1);
+	}
+	if (look.cut) {
+		context.strokeStyle = '#e9a23b';
+		context.lineWidth = 5 / place.zoom;
+		context.lineCap = 'round';
+		context.stroke(look.cut);
 	}
 	if (look.marked) {
 		context.strokeStyle = '#a92c45';

@@ -192,12 +192,29 @@ function pinch(
 ): void {
 	const flat = [...joints.areas.keys()].filter((face) => (joints.areas[face] as number) === 0 && lies(face));
 	if (flat.length === 0) return;
-	const laid = new Map<number, number>();
-	for (let corner = 0; corner < mesh.indices.length; corner++)
-		if ((joints.areas[Math.floor(corner / 3)] as number) > 0) laid.set(placeOf(joints, corner), corner);
+	/** Corners of faces with area, by their place. */
+	const laid = new Map<number, number[]>();
+	for (let corner = 0; corner < mesh.indices.length; corner++) {
+		if (!((joints.areas[Math.floor(corner / 3)] as number) > 0)) continue;
+		const at = placeOf(joints, corner);
+		laid.set(at, [...(laid.get(at) ?? []), corner]);
+	}
 	for (const face of flat) {
-		const beside = [0, 1, 2].map((k) => laid.get(placeOf(joints, face * 3 + k))).find((corner) => corner !== undefined);
-		for (let k = 0; k < 6; k++) uvs[face * 6 + k] = beside === undefined ? 0 : (uvs[beside * 2 + (k % 2)] as number);
+		const places = [0, 1, 2].map((k) => placeOf(joints, face * 3 + k));
+		const around = places.map((place) => laid.get(place) ?? []);
+		const faceOf = (corner: number): number => Math.floor(corner / 3);
+		const touches = (other: number): number =>
+			around.filter((list) => list.some((corner) => faceOf(corner) === other)).length;
+		const beside = around
+			.flat()
+			.map(faceOf)
+			.reduce((best, each) => (best < 0 || touches(each) > touches(best) ? each : best), -1);
+		const corners = around.map((list) => list.find((corner) => faceOf(corner) === beside));
+		const some = corners.find((corner) => corner !== undefined);
+		for (let k = 0; k < 6; k++) {
+			const corner = corners[k >> 1] ?? some;
+			uvs[face * 6 + k] = corner === undefined ? 0 : (uvs[corner * 2 + (k % 2)] as number);
+		}
 	}
 }
 

@@ -60,10 +60,12 @@ export function layFlat(
 	marks: Uint8Array,
 	faces: readonly number[],
 	rounds = 12,
+	/** A ribbon is laid straight where that stretches it no more than this. */
+	mostStraightened = MOST_STRAIGHTENED,
 ): { readonly pieces: readonly Piece[]; readonly cuts: number } {
 	const cut = openUp(joints, marks, faces) ? 1 : 0;
 	const chart = chartOf(joints, marks, faces);
-	const ribbon = straightened(chart, MOST_STRAIGHTENED);
+	const ribbon = straightened(chart, mostStraightened);
 	if (ribbon) return { pieces: [pieceOf(chart, ribbon)], cuts: cut };
 	const flat = flatten(chart, rounds);
 	if (faces.length === 1 || (flat.flips === 0 && !overlaps(chart, flat.places, FINE)))
@@ -72,7 +74,7 @@ export function layFlat(
 		const apart = marks.slice();
 		const parts = split(joints, apart, faces);
 		if (parts.length < 2) continue;
-		const done = parts.map((part) => layFlat(joints, apart, part, rounds));
+		const done = parts.map((part) => layFlat(joints, apart, part, rounds, mostStraightened));
 		return {
 			pieces: done.flatMap(({ pieces }) => pieces),
 			cuts: cut + 1 + done.reduce((sum, each) => sum + each.cuts, 0),

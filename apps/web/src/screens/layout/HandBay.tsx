@@ -1,9 +1,12 @@
 import { ArrowClockwiseIcon } from '@phosphor-icons/react/dist/csr/ArrowClockwise';
 import { ArrowCounterClockwiseIcon } from '@phosphor-icons/react/dist/csr/ArrowCounterClockwise';
+import { DotsThreeIcon } from '@phosphor-icons/react/dist/csr/DotsThree';
 import { FlipHorizontalIcon } from '@phosphor-icons/react/dist/csr/FlipHorizontal';
 import { MinusIcon } from '@phosphor-icons/react/dist/csr/Minus';
 import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
 import type { ReactNode } from 'react';
+import { Menu } from '../../ui/Menu.tsx';
+import { alignments } from './handMoves.ts';
 import type { ByHand } from './useByHand.ts';
 
 /** How much larger or smaller one press makes islands. */
@@ -21,6 +24,12 @@ const changes: readonly (readonly [
 	['Larger', <PlusIcon key="more" size={15} />, [STEP, 0, 0, STEP]],
 ];
 
+/** A turn to the left, where v runs downwards. */
+const turnBy = (degrees: number): readonly [number, number, number, number] => {
+	const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+	return [cos, sin, -sin, cos];
+};
+
 /** What is chosen turned, flipped and sized on its sheet; dragged there, or moved by the arrow keys. */
 export function HandBay({ byHand }: { readonly byHand: ByHand }) {
 	return (
@@ -37,6 +46,22 @@ export function HandBay({ byHand }: { readonly byHand: ByHand }) {
 					{icon}
 				</button>
 			))}
+			<Menu
+				label="Turn and line up"
+				items={[
+					...[15, 30, 45].flatMap((degrees) => [
+						{ label: `Turn ${degrees}° left`, run: () => byHand.change(turnBy(degrees)) },
+						{ label: `Turn ${degrees}° right`, run: () => byHand.change(turnBy(-degrees)) },
+					]),
+					{
+						label: 'Line up',
+						apart: true,
+						items: alignments.map(([by, label]) => ({ label, run: () => byHand.align(by) })),
+					},
+				]}
+			>
+				<DotsThreeIcon size={16} weight="bold" />
+			</Menu>
 			<span className="ml-1 text-[12px] text-ash">or drag it</span>
 		</div>
 	);

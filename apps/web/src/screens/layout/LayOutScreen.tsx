@@ -1,8 +1,8 @@
 import type { MeshReport } from '@eppu/core/report';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { question } from '../../studio/line.ts';
 import type { ShownModel } from '../../studio/protocol.ts';
-import { activeSheet, modelShown, useStudio } from '../../studio/store.ts';
+import { activeSheet, modelShown, sheetIn, useStudio } from '../../studio/store.ts';
 import { Dial } from '../../ui/Dial.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { BothViews } from '../../views/BothViews.tsx';
@@ -12,6 +12,7 @@ import { Models } from './Models.tsx';
 import { PickBay, type Takes } from './PickBay.tsx';
 import { ProposalBar } from './ProposalBar.tsx';
 import { Sheets } from './Sheets.tsx';
+import { cutAt } from './seamPartner.ts';
 import { islandColors, type Shade, shades } from './shading.ts';
 import { TemplateBlock } from './TemplateBlock.tsx';
 import { TemplatePanel } from './TemplatePanel.tsx';
@@ -43,6 +44,17 @@ function useReport(model: ShownModel | undefined): MeshReport | null {
 	return fits ? (report ?? null) : null;
 }
 
+/** The cut that the hand points at in either view, with the edge that it goes on in. */
+function useCut(model: ShownModel | undefined): Uint32Array | null {
+	const spot = useStudio((state) => state.spot?.spot ?? null);
+	const sheet = useStudio((state) => (spot ? sheetIn(state, spot.sheet) : undefined));
+	const found = model && spot && sheet ? cutAt(model, spot, sheet) : null;
+	const last = useRef<Uint32Array | null>(null);
+	// The same cut is the same list, so that the views are not drawn anew with every move.
+	if (last.current?.join() !== found?.join()) last.current = found;
+	return last.current;
+}
+
 /** Lay out: how a model lies on its sheets, shown on both views, and laid out otherwise. */
 export function LayOutScreen() {
 	const sheet = useStudio(activeSheet);
@@ -65,6 +77,7 @@ export function LayOutScreen() {
 		return report?.faces.density.length ? shade.colors(model, report) : null;
 	}, [model, report, shade, bare]);
 	const marks = useStudio((state) => state.marks.get(model?.id ?? '') ?? null);
+	const cut = useCut(model);
 	useEffect(() => {
 		useStudio.setState({
 			shading: {
@@ -73,6 +86,7 @@ export function LayOutScreen() {
 				checker: shade.checker === true,
 				lit: chosen?.faces ?? null,
 				marks,
+				cut,
 				unfold,
 				press,
 				grab: byHand.grab,
@@ -80,7 +94,7 @@ export function LayOutScreen() {
 			},
 		});
 		return () => useStudio.setState({ shading: null });
-	}, [model, colors, shade, chosen, marks, unfold, press, byHand]);
+	}, [model, colors, shade, chosen, marks, cut, unfold, press, byHand]);
 	return (
 		<main className="flex min-h-0 flex-1 flex-col">
 			<div className="flex min-h-0 flex-1">

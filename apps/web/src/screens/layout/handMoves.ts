@@ -71,6 +71,50 @@ export function movedCorners(
 	return out;
 }
 
+/** How islands are lined up: by a side, or by their middles. */
+export const alignments = [
+	['left', 'Left sides'],
+	['right', 'Right sides'],
+	['top', 'Upper sides'],
+	['bottom', 'Lower sides'],
+	['across', 'Middles, side by side'],
+	['down', 'Middles, one below the other'],
+] as const;
+export type Alignment = (typeof alignments)[number][0];
+
+/** Corners with each chosen island moved, by whole texels, so that they are lined up. Null where they lie on several sheets. */
+export function alignedCorners(
+	model: ShownModel,
+	faces: Uint32Array,
+	by: Alignment,
+	sheets: SheetSizes,
+): Float32Array | null {
+	const islands = new Map<number, number[]>();
+	for (const face of faces) {
+		const island = model.islandOfFace[face] as number;
+		islands.set(island, [...(islands.get(island) ?? []), face]);
+	}
+	let uvs: Float32Array | null = cornersOf(model);
+	const all = boxOf(model, uvs, faces, sheets);
+	if (!all) return null;
+	for (const list of islands.values()) {
+		const own = Uint32Array.from(list);
+		const box = uvs && boxOf(model, uvs, own, sheets);
+		if (!uvs || !box) return null;
+		const middle = (low: 'x0' | 'y0', high: 'x1' | 'y1'): number => (all[low] + all[high] - box[low] - box[high]) / 2;
+		const [dx, dy] = {
+			left: [all.x0 - box.x0, 0],
+			right: [all.x1 - box.x1, 0],
+			top: [0, all.y0 - box.y0],
+			bottom: [0, all.y1 - box.y1],
+			across: [0, middle('y0', 'y1')],
+			down: [middle('x0', 'x1'), 0],
+		}[by] as [number, number];
+		uvs = movedCorners(model, uvs, own, [1, 0, Math.round(dx), 0, 1, Math.round(dy)], sheets);
+	}
+	return uvs;
+}
+
 /** A model as it would lie with other corners. */
 export function shownWith(model: ShownModel, uvs: Float32Array): ShownModel {
 	const { positions, normals, indices } = model;

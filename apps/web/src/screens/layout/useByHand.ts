@@ -2,7 +2,16 @@ import type { Affine } from '@eppu/core/raster';
 import { useEffect, useMemo, useRef } from 'react';
 import type { Pointing } from '../../studio/protocol.ts';
 import { useStudio } from '../../studio/store.ts';
-import { boxOf, cornersOf, liesOn, movedCorners, type SheetSizes, shownWith } from './handMoves.ts';
+import {
+	type Alignment,
+	alignedCorners,
+	boxOf,
+	cornersOf,
+	liesOn,
+	movedCorners,
+	type SheetSizes,
+	shownWith,
+} from './handMoves.ts';
 import type { Proposing } from './useProposal.ts';
 
 /** What a hand does with chosen islands on the sheet. */
@@ -14,6 +23,8 @@ export interface ByHand {
 	/** Turns, flips or sizes them about their middle: the linear part of a map. */
 	change(linear: readonly [number, number, number, number]): void;
 	nudge(dx: number, dy: number): void;
+	/** Lines chosen islands up. */
+	align(by: Alignment): void;
 }
 
 const sizes = (): SheetSizes =>
@@ -49,6 +60,13 @@ export function useByHand(proposing: Proposing, model: string | undefined, faces
 				if (held.current) move([1, 0, Math.round(dx), 0, 1, Math.round(dy)], held.current);
 			},
 			nudge: (dx, dy) => move([1, 0, dx, 0, 1, dy]),
+			align(by) {
+				const { proposing: now, faces: chosen } = latest.current;
+				const here = shown();
+				const uvs = here && chosen && alignedCorners(here, chosen, by, sizes());
+				if (here && uvs) now.offer(shownWith(here, uvs), 'Line islands up');
+				else now.offer(null, 'What is chosen lies on several sheets: islands of one sheet are lined up.');
+			},
 			change([a, b, d, e]) {
 				const { faces: chosen } = latest.current;
 				const here = shown();

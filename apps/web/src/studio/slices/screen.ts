@@ -43,6 +43,8 @@ export interface Shading {
 	readonly lit: Uint32Array | null;
 	/** Edges that are marked to be cut, each by a corner that it begins at. */
 	readonly marks: Uint32Array | null;
+	/** The cut that is pointed at: each side of it by a corner that it begins at. */
+	readonly cut: Uint32Array | null;
 	/** How far the model is laid flat, 0 to 1. */
 	readonly unfold: number;
 	/** Hears a click on either view. */

@@ -5,9 +5,10 @@ import { flat } from './flat.ts';
 import type { LaidFlat, UnwrapDoing, UnwrapGround, UnwrapKind } from './kind.ts';
 import { angle, seams } from './seams.ts';
 import { sphere } from './sphere.ts';
+import { straight } from './straight.ts';
 
 /** Every way to lay faces flat: a new one is a line here. */
-export const unwrapKinds = [automatic, seams, angle, flat, box, cylinder, sphere] as const;
+export const unwrapKinds = [automatic, seams, angle, straight, flat, box, cylinder, sphere] as const;
 
 type WayOf<K> = K extends UnwrapKind<infer W> ? W : never;
 export type UnwrapWay = WayOf<(typeof unwrapKinds)[number]>;

@@ -8,12 +8,12 @@ export interface AlongSeams {
 }
 
 /** Lays each group of faces within the marks flat. */
-export function layMarked({ joints, marks, faces, tell }: UnwrapGround): LaidFlat {
+export function layMarked({ joints, marks, faces, tell }: UnwrapGround, mostStraightened?: number): LaidFlat {
 	const pieces: Piece[] = [];
 	let cuts = 0;
 	let done = 0;
 	for (const list of piecesOf(joints, marks, faces)) {
-		const flat = layFlat(joints, marks, list);
+		const flat = layFlat(joints, marks, list, undefined, mostStraightened);
 		for (const piece of flat.pieces) pieces.push(piece);
 		cuts += flat.cuts;
 		tell((done += list.length) / faces.length);
