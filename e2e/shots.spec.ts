@@ -1,6 +1,7 @@
 /** The pictures of docs/screenshots, made from the demo data. Run by `npm run shots`. */
 import { fileURLToPath } from 'node:url';
 import { expect, type Page, test } from '@playwright/test';
+import sharp from 'sharp';
 import { demoIds } from '../demo/projects.ts';
 import { at, computed, openPaint, settled, stroke } from './artist.ts';
 import { createServer } from './server.ts';
@@ -74,6 +75,33 @@ test('lay out', async ({ page }) => {
 	await page.waitForTimeout(1200);
 	await shot(page, 'unwrap');
 	await page.getByRole('button', { name: 'Leave it as it was' }).click();
+});
+
+test('islands of a template', async ({ page }) => {
+	const shapes = Array.from({ length: 9 }, (_, i) => {
+		const [x, y] = [170 + 340 * (i % 3), 170 + 340 * Math.floor(i / 3)];
+		return i % 2
+			? `<rect x="${x - 120}" y="${y - 90}" width="240" height="180" rx="${i * 8}"/>`
+			: `<path d="M${x - 130} ${y} L${x} ${y - 130} L${x + 130} ${y} L${x + 60} ${y + 120} L${x - 60} ${y + 120} Z"/>`;
+	}).join('');
+	const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="1024" height="1024"><rect width="1024" height="1024" fill="#fff"/><g fill="none" stroke="#224" stroke-width="3">${shapes}</g></svg>`;
+	await page.goto(server.url);
+	await page.getByLabel('Model or picture').setInputFiles({
+		name: 'shingle-plan.jpg',
+		mimeType: 'image/jpeg',
+		buffer: await sharp(Buffer.from(svg)).jpeg({ quality: 70 }).toBuffer(),
+	});
+	await page.getByRole('button', { name: 'Find its islands' }).click();
+	await expect(page.getByText('9 islands found.')).toBeVisible({ timeout: 30_000 });
+	await page.waitForTimeout(1500);
+	await shot(page, 'template-islands');
+});
+
+test('the cart', async ({ page }) => {
+	await openPaint(page, server.url, 'demo-cart');
+	await computed(page);
+	await page.waitForTimeout(1500);
+	await shot(page, 'paint-cart');
 });
 
 test('hand off', async ({ page }) => {
