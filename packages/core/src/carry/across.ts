@@ -43,15 +43,15 @@ const pointOf = ({ positions, indices }: LaidMesh, face: number, weights: readon
 		weights.reduce((sum, w, k) => sum + w * (positions[(indices[face * 3 + k] as number) * 3 + axis] as number), 0),
 	) as Vec;
 
+const cornersOf = (mesh: LaidMesh, face: number): [Vec, Vec, Vec] =>
+	[0, 1, 2].map((k) => {
+		const at = (mesh.indices[face * 3 + k] as number) * 3;
+		return [...mesh.positions.subarray(at, at + 3)];
+	}) as [Vec, Vec, Vec];
+
 /** Twice the face's area times its normal. */
 function crossOf(mesh: LaidMesh, face: number): Vec {
-	const [a, b, c] = [0, 1, 2].map((k) =>
-		pointOf(
-			mesh,
-			face,
-			[0, 1, 2].map((i) => Number(i === k)),
-		),
-	) as [Vec, Vec, Vec];
+	const [a, b, c] = cornersOf(mesh, face);
 	const [p, q] = [b.map((x, k) => x - (a[k] as number)), c.map((x, k) => x - (a[k] as number))] as [Vec, Vec];
 	return [p[1] * q[2] - p[2] * q[1], p[2] * q[0] - p[0] * q[2], p[0] * q[1] - p[1] * q[0]];
 }
@@ -60,13 +60,7 @@ const dot = (a: Vec, b: Vec): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 
 /** The shares of a face's corners at a point of its plane, also outside of it. */
 function sharesAt(mesh: LaidMesh, face: number, point: Vec): Vec {
-	const [a, b, c] = [0, 1, 2].map((k) =>
-		pointOf(
-			mesh,
-			face,
-			[0, 1, 2].map((i) => Number(i === k)),
-		),
-	) as [Vec, Vec, Vec];
+	const [a, b, c] = cornersOf(mesh, face);
 	const from = (end: Vec): Vec => end.map((x, k) => x - (a[k] as number)) as Vec;
 	const [ab, ac, ap] = [from(b), from(c), from(point)];
 	const [bb, bc, cc, pb, pc] = [dot(ab, ab), dot(ab, ac), dot(ac, ac), dot(ap, ab), dot(ap, ac)];

@@ -1,5 +1,5 @@
 import { eachTexelOfFace } from '../atlas/index.ts';
-import type { LaidMesh } from '../mesh/index.ts';
+import { type FlatPlace, type LaidMesh, sharesOf } from '../mesh/index.ts';
 import { type Across, layAt } from './across.ts';
 import type { Lying } from './owners.ts';
 import type { Size } from './way.ts';
@@ -48,17 +48,14 @@ export function looseTexels(
 	const place = new Map<number, number>();
 	for (let face = 0; face < loose.length; face++) {
 		if (!loose[face] || !lies(face)) continue;
-		const [a, b, c] = [0, 1, 2].map((k) => {
+		const [a, b, c] = [0, 1, 2].map((k): FlatPlace => {
 			const at = (mesh.indices[face * 3 + k] as number) * 2;
 			return [(mesh.uvs[at] as number) * map.width, (mesh.uvs[at + 1] as number) * map.height];
-		}) as [[number, number], [number, number], [number, number]];
-		const area = (b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1]);
-		if (area === 0) continue;
+		}) as [FlatPlace, FlatPlace, FlatPlace];
 		const fine = finenessOf(mesh, face, map);
 		const add = (i: number, px: number, py: number): void => {
-			const v = ((px - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (py - a[1])) / area;
-			const w = ((b[0] - a[0]) * (py - a[1]) - (px - a[0]) * (b[1] - a[1])) / area;
-			const found = near(face, [1 - v - w, v, w]);
+			const shares = sharesOf(a, b, c, px, py);
+			const found = shares && near(face, shares);
 			if (!found || !lay(found.face)) return;
 			const [s, t] = layAt(before.mesh, found.face, [1 - found.v - found.w, found.v, found.w]);
 			place.set(i, texel.length);

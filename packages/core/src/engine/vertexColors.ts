@@ -1,6 +1,6 @@
 import { eachTexelOfFace, faceAt } from '../atlas/index.ts';
 import { type Command, CommandError, eachLayer, freeName, type Id, paintLayer, type Sheet } from '../document/index.ts';
-import type { LaidMesh } from '../mesh/index.ts';
+import { type FlatPlace, type LaidMesh, sharesOf } from '../mesh/index.ts';
 import type { Scene } from '../scene/index.ts';
 import { createSurface, type Picture, pictureIntoSurface } from '../surface/index.ts';
 import { merged } from './dirty.ts';
@@ -11,7 +11,7 @@ import type { Workspace } from './workspace.ts';
 const INWARDS = 0.75;
 
 /** The corners of a face on a sheet, texels. */
-const cornersOn = ({ uvs, indices }: LaidMesh, face: number, { width, height }: Sheet): [number, number][] =>
+const cornersOn = ({ uvs, indices }: LaidMesh, face: number, { width, height }: Sheet): FlatPlace[] =>
 	[0, 1, 2].map((k) => {
 		const at = (indices[face * 3 + k] as number) * 2;
 		return [(uvs[at] as number) * width, (uvs[at + 1] as number) * height];
@@ -23,14 +23,13 @@ function paintedColors({ mesh, mapOf }: Scene, sheet: Sheet, colors: Float32Arra
 	const { width, height } = sheet;
 	const data = new Uint8Array(width * height * 4);
 	for (let face = 0; face < mesh.indices.length / 3; face++) {
-		const [a, b, c] = cornersOn(mesh, face, sheet) as [[number, number], [number, number], [number, number]];
-		const area = (b[0] - a[0]) * (c[1] - a[1]) - (c[0] - a[0]) * (b[1] - a[1]);
-		if (area === 0) continue;
+		const [a, b, c] = cornersOn(mesh, face, sheet) as [FlatPlace, FlatPlace, FlatPlace];
 		const tint = [0, 1, 2].map((k) => (mesh.indices[face * 3 + k] as number) * 4) as [number, number, number];
 		const put = (x: number, y: number): void => {
-			const [px, py] = [x + 0.5 - a[0], y + 0.5 - a[1]];
-			const v = Math.max(0, Math.min(1, (px * (c[1] - a[1]) - (c[0] - a[0]) * py) / area));
-			const w = Math.max(0, Math.min(1 - v, ((b[0] - a[0]) * py - px * (b[1] - a[1])) / area));
+			const shares = sharesOf(a, b, c, x + 0.5, y + 0.5);
+			if (!shares) return;
+			const v = Math.max(0, Math.min(1, shares[1]));
+			const w = Math.max(0, Math.min(1 - v, shares[2]));
 			for (let k = 0; k < 4; k++) {
 				const mean =
 					(1 - v - w) * (colors[tint[0] + k] as number) +

@@ -18,5 +18,6 @@ export { readObj } from './obj.ts';
 export { planeCut } from './planeCut.ts';
 export { readPly } from './ply.ts';
 export { isModelName, MOST_MODEL_BYTES, modelEndings, readModel } from './read.ts';
+export { type FlatPlace, sharesOf } from './shares.ts';
 export { type EdgeSide, nextCorner, type Seam, type Topology, topologyOf } from './topology.ts';
 export { writeGlb, writeObj, writePly } from './write.ts';

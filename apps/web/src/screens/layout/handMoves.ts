@@ -1,4 +1,5 @@
 import { layOut, layoutOf } from '@eppu/core/layout';
+import { type FlatPlace, sharesOf } from '@eppu/core/mesh';
 import type { Affine } from '@eppu/core/raster';
 import type { ShownModel } from '../../studio/protocol.ts';
 
@@ -134,14 +135,10 @@ export function liesOn(
 	const [u, v] = [x / width, y / height];
 	return faces.some((face) => {
 		if (model.parts[model.partOfFace[face] as number]?.sheet !== sheet) return false;
-		const [ax, ay, bx, by, cx, cy] = [0, 1, 2].flatMap((k) => {
+		const [a, b, c] = [0, 1, 2].map((k): FlatPlace => {
 			const at = (model.indices[face * 3 + k] as number) * 2;
 			return [model.uvs[at] as number, model.uvs[at + 1] as number];
-		}) as [number, number, number, number, number, number];
-		const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
-		if (area === 0) return false;
-		const p = ((u - ax) * (cy - ay) - (cx - ax) * (v - ay)) / area;
-		const q = ((bx - ax) * (v - ay) - (u - ax) * (by - ay)) / area;
-		return p >= 0 && q >= 0 && p + q <= 1;
+		}) as [FlatPlace, FlatPlace, FlatPlace];
+		return sharesOf(a, b, c, u, v)?.every((share) => share >= 0) ?? false;
 	});
 }

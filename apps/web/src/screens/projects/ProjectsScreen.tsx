@@ -165,7 +165,7 @@ export function ProjectsScreen() {
 						>
 							<span className="font-head text-[15px] font-semibold">Begin something</span>
 							<span className="text-ash">
-								Drop an OBJ or GLB with UVs here, or the picture of a UV template, or click to choose one.
+								Drop a model here (OBJ, GLB, glTF, PLY), or the picture of a UV template, or click to choose one.
 							</span>
 						</button>
 					</li>
