@@ -65,13 +65,12 @@ const isIn = (line: readonly number[], x: number, y: number): boolean => {
 };
 
 /** The outlines of a region: each outer one with the holes in it. */
-function outlinesOf({ width, height, region }: Regions, number: number, box: readonly number[]): number[][][] {
+function outlinesOf({ width, region }: Regions, number: number, box: readonly number[]): number[][][] {
 	const [x0, y0, x1, y1] = box as [number, number, number, number];
 	const [w, h] = [x1 - x0, y1 - y0];
 	const tone = new Uint8Array(w * h);
 	for (let y = 0; y < h; y++)
 		for (let x = 0; x < w; x++) if (region[(y0 + y) * width + x0 + x] === number) tone[y * w + x] = 255;
-	void height;
 	const lines = contourOf(tone, w, h)
 		.map((line) => simplified(line, SIMPLE).map((v, i) => v + (i % 2 ? y0 : x0)))
 		.filter((line) => line.length >= 6 && Math.abs(around(line)) > 1);
