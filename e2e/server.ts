@@ -31,7 +31,8 @@ let nextPort = 4400 + Number(process.env.TEST_PARALLEL_INDEX ?? 0) * 300 + (proc
 
 export function createServer(name: string): TestServer {
 	const port = nextPort++;
-	const data = runFile(`${name}.db`);
+	// Each worker that runs a file has a server and a data file of its own.
+	const data = runFile(`${name}-${process.env.TEST_WORKER_INDEX ?? 0}.db`);
 	// A server that was killed left its log beside the file: read with another file it would spoil that.
 	for (const end of ['-wal', '-shm']) rmSync(data + end, { force: true });
 	copyFileSync(seedFile, data);
