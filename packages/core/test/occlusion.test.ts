@@ -9,7 +9,7 @@ import type { LaidMesh } from '../src/mesh/index.ts';
 import { newStep, type RecipeStep } from '../src/recipe/index.ts';
 import { modelGround } from '../src/scene/index.ts';
 import { pictureOfSurface, type Surface } from '../src/surface/index.ts';
-import { ball, projectOf, tube } from './oracle/meshes.ts';
+import { ball, box, projectOf, tube } from './oracle/meshes.ts';
 
 let kernels: Kernels;
 beforeAll(async () => {
@@ -91,6 +91,12 @@ test('what bulges hides nothing from itself, smooth or flat; inside of a tube it
 	};
 	// Deep in the middle more is hidden than at the open ends.
 	expect(row(33)).toBeGreaterThan(row(12) + 25);
+	engine.close();
+});
+
+test('a closed box has none outside, and over its seams there is nothing to see', () => {
+	const engine = open(box(), [step({ reach: 60, falls: 'off' })]);
+	expect(Math.max(...maskOf(engine))).toBe(0);
 	engine.close();
 });
 

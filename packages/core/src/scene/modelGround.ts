@@ -256,8 +256,9 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 				high: high as [number, number, number],
 				hidden(of, only) {
 					const [column, row] = [Math.round(rect.x / step), Math.round(rect.y / step)];
-					const own = { width, column, row, face, place: place(), normal: normal() };
-					return hiddenFrom(planes, own, solidOf(mesh), of, only);
+					const islandOf = (f: number): number => topology.islandOfFace[f] as number;
+					const own = { width, column, row, face, place: place(), normal: normal(), islandOf };
+					return hiddenFrom(planes, own, solidOf(mesh), of, only, step === 1);
 				},
 				edges(of, angle, reach) {
 					edges ??= sheetEdges(mesh, topology, map, sheet);
