@@ -8,6 +8,7 @@ const rooms = [
 	'composite',
 	'mesh',
 	'bvh',
+	'bake',
 	'regions',
 	'layout',
 	'unwrap',

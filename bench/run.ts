@@ -4,6 +4,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { loadKernels } from '@eppu/kernels/node';
+import { bakeRows } from './bakeRows.ts';
 import { inputTimes } from './input.ts';
 import { layoutRows } from './layoutRows.ts';
 import type { Row } from './measure.ts';
@@ -97,6 +98,7 @@ if (!only.length || only.includes('composite')) await compositeRows(kernels, rep
 if (!only.length || only.includes('recipes')) await recipeRows(kernels, report);
 if (!only.length || only.includes('point')) await pointRows(kernels, report);
 if (!only.length || only.includes('layout')) await layoutRows(kernels, report);
+if (!only.length || only.includes('bake')) await bakeRows(kernels, report);
 if (!only.length || only.includes('open')) await openRows(report);
 if (!only.length || only.includes('input')) {
 	const times = await inputTimes(kernels);

@@ -1,8 +1,23 @@
 /** Paints the lantern and the cart: by where things are on the surface, so that any layout of them will do. */
 import { type Layer, paintLayer, washLayer } from '@eppu/core/document';
 import type { Engine } from '@eppu/core/engine';
-import { presets } from '@eppu/core/recipe';
+import { newStep, presets } from '@eppu/core/recipe';
 import { blend, clamp, clouds, noise, paintTexels, rgba } from './brushwork.ts';
+
+/** Deep colour where the model hides itself from the sky. */
+const hollows = (id: string, color: string, reach: number): Layer =>
+	washLayer(id, 'Hollows', color, {
+		mode: 'multiply',
+		opacity: 0.8,
+		mask: {
+			surface: `${id}-mask`,
+			on: true,
+			recipe: [
+				{ ...newStep('occlusion', 'sky'), mix: 'replace', reach } as ReturnType<typeof newStep>,
+				{ ...newStep('levels', 'depth'), black: 0.08, white: 0.75 } as ReturnType<typeof newStep>,
+			],
+		},
+	});
 
 const light = ([x, y, z]: readonly [number, number, number]): number => clamp(0.62 + 0.3 * y - 0.18 * x + 0.12 * z);
 
@@ -12,6 +27,7 @@ export const lanternLayers: readonly Layer[] = [
 		opacity: 0.55,
 		mask: { surface: 'lan-dirt-mask', on: true, recipe: presets[1]?.steps ?? [] },
 	}),
+	hollows('lan-hollows', '#33405e', 26),
 	paintLayer('lan-light', 'Light', { mode: 'soft-light', opacity: 0.85 }),
 	paintLayer('lan-mine', 'Your hand'),
 ];
@@ -35,6 +51,7 @@ export const cartLayers: readonly Layer[] = [
 		opacity: 0.6,
 		mask: { surface: 'cart-dirt-mask', on: true, recipe: presets[1]?.steps ?? [] },
 	}),
+	hollows('cart-hollows', '#43344f', 22),
 	paintLayer('cart-light', 'Light', { mode: 'soft-light', opacity: 0.8 }),
 	paintLayer('cart-mine', 'Your hand'),
 ];

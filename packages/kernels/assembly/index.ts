@@ -11,3 +11,4 @@ export { brushed, dripped, scratched, speckle } from "./chance";
 export { alongSurface, bandField, edgeSquares, placeCells, placeSome, putCells, rampCells, takeCells, wantedCells } from "./ground";
 export { boxField, fillField, finerBytes, joinFields, levelField, smudgeField, toneBytes, warpField, widenField } from "./field";
 export { hashBytes } from "./hash";
+export { occlusion, rayLengths } from "./rays";

@@ -250,6 +250,20 @@ export interface KernelExports {
 		outHeight: number,
 	): void;
 	hashBytes(at: Ptr, bytes: number, seed: number, out: Ptr): void;
+	occlusion(
+		nodes: Ptr,
+		leaves: Ptr,
+		stack: Ptr,
+		places: Ptr,
+		count: number,
+		ways: Ptr,
+		rays: number,
+		reach: number,
+		fades: 0 | 1,
+		lift: number,
+		out: Ptr,
+	): void;
+	rayLengths(nodes: Ptr, leaves: Ptr, stack: Ptr, rays: Ptr, count: number, far: number, out: Ptr): void;
 	carryColor: CarryRun;
 	carryMask: CarryRun;
 }

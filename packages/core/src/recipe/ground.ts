@@ -1,4 +1,5 @@
 import type { Ptr } from '@eppu/kernels';
+import type { OcclusionOf } from '../bake/index.ts';
 import type { Field, Planes, Triple } from './planes.ts';
 
 /** What a tap reads of a layer: its tone where it has any paint, its shape, or its mask. */
@@ -57,6 +58,11 @@ export interface SurfaceGround {
 	 * `reach` at least: those that stand out, or hollows, sharper than `angle` degrees. Infinity beyond.
 	 */
 	edges(of: 'edges' | 'hollows', angle: number, reach: number): Field;
+	/**
+	 * How much of what each cell could see the model hides, 0..1; `reach` in hundredths of its size. Cells without a face,
+	 * and those where `only` is 0, have 0.
+	 */
+	hidden(of: OcclusionOf, only: Field | null): Field;
 }
 
 /** Calls with each cell and the texel place whose tone it shows. */

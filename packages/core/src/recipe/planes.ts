@@ -8,6 +8,7 @@ export type Triple = readonly [Ptr, Ptr, Ptr];
 
 /** Room for planes in the kernels' memory while a ground is worked on. */
 export interface Planes {
+	readonly kernels: Kernels;
 	readonly run: KernelExports;
 	/** Room for `cells` 32-bit numbers and up to three more; what is there is whatever was. */
 	take(cells: number): Ptr;
@@ -50,6 +51,7 @@ export function withPlanes<T>(kernels: Kernels, work: (planes: Planes) => T): T 
 		}
 	};
 	const planes: Planes = {
+		kernels,
 		run,
 		within,
 		take(cells) {

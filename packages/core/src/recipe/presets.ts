@@ -18,7 +18,7 @@ export interface RecipePreset {
 const list = (...steps: readonly (Plain & { readonly step: StepName })[]): Recipe =>
 	steps.map((step, i) => ({ id: `s${i + 1}`, on: true, ...step }) as RecipeStep);
 
-/** The recipes that ship. They ask nothing of bakes: edges, heights and facing come from the mesh itself. */
+/** The recipes that ship. Edges, heights, facing and hollows come from the mesh itself. */
 export const presets: readonly RecipePreset[] = [
 	{
 		name: 'Edge wear',
@@ -68,6 +68,15 @@ export const presets: readonly RecipePreset[] = [
 			{ ...usual('clouds'), mix: 'multiply', amount: 0.7, size: 10, contrast: 0.3, seed: 9 },
 			{ ...usual('speckle'), mix: 'multiply', amount: 0.35, size: 1.4, soft: 0.8, seed: 3 },
 			{ step: 'levels', black: 0.05, white: 0.55, gamma: 1 },
+		),
+	},
+	{
+		name: 'Hollow dirt',
+		hint: 'Gathers where the model hides itself from the sky',
+		steps: list(
+			{ ...usual('occlusion'), mix: 'replace', reach: 18 },
+			{ ...usual('clouds'), mix: 'overlay', size: 10, contrast: 0.35, seed: 6 },
+			{ step: 'levels', black: 0.18, white: 0.62, gamma: 1.1 },
 		),
 	},
 ];

@@ -4,6 +4,7 @@ import { type LaidMesh, meshBounds } from '../mesh/index.ts';
 import { meet, type Rect, tilesOfRect } from '../raster/index.ts';
 import type { Planes, SurfaceGround, Triple } from '../recipe/index.ts';
 import { TILE } from '../surface/index.ts';
+import { hiddenFrom, solidOf } from './hidden.ts';
 import type { IslandView } from './islandView.ts';
 import type { Scene } from './scene.ts';
 import { type SheetEdges, sheetEdges } from './sheetEdges.ts';
@@ -253,6 +254,12 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 				perTexel: texelOnModel(),
 				low: low as [number, number, number],
 				high: high as [number, number, number],
+				hidden(of, only) {
+					const [column, row] = [Math.round(rect.x / step), Math.round(rect.y / step)];
+					const islandOf = (f: number): number => topology.islandOfFace[f] as number;
+					const own = { width, column, row, face, place: place(), normal: normal(), islandOf };
+					return hiddenFrom(planes, own, solidOf(mesh), of, only, step === 1);
+				},
 				edges(of, angle, reach) {
 					edges ??= sheetEdges(mesh, topology, map, sheet);
 					const all = { rect, step, faces: face, cells, numbered, over: view?.over ?? null };

@@ -10,6 +10,7 @@ import { invert } from './invert.ts';
 import type { Doing, ShaperKind, SourceKind } from './kind.ts';
 import { levels } from './levels.ts';
 import { noise } from './noise.ts';
+import { occlusion } from './occlusion.ts';
 import { painted } from './painted.ts';
 import { picture } from './picture.ts';
 import { pieces } from './pieces.ts';
@@ -26,6 +27,7 @@ import { warp } from './warp.ts';
 /** Steps that bring something in, in the order in which they are offered: a new one is a line here. */
 export const sourceKinds = [
 	edges,
+	occlusion,
 	height,
 	facing,
 	pieces,

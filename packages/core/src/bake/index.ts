@@ -1,0 +1,1 @@
+export { createRays, domeOf, type OcclusionOf, PLACE_NUMBERS, type Rays, raysOf } from './rays.ts';
