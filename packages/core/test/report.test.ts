@@ -122,7 +122,7 @@ test('every kind is found on a model that has it, where it has it, and said with
 		],
 		[
 			'near',
-			soup(square(0, 0, 0.1, 0.1, 0.3), square(2, 0, 0.41, 0.1, 0.3)),
+			soup(square(0, 0, 0.1, 0.1, 0.3), square(2, 0, 0.405, 0.1, 0.3)),
 			[0, 1, 2, 3],
 			/2 islands of "Part 1", "Part 2" lie nearer to another than their bleed: \d texels/,
 		],
