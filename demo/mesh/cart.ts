@@ -9,9 +9,9 @@ function wheel(builder: ReturnType<typeof createMeshBuilder>, z: number): void {
 	// The rim as a ring of square section; hub and spokes in it.
 	const section: readonly (readonly [radius: number, side: number])[] = [
 		[0.62, -0.06],
-		[0.62, 0.06],
-		[0.54, 0.06],
 		[0.54, -0.06],
+		[0.54, 0.06],
+		[0.62, 0.06],
 		[0.62, -0.06],
 	];
 	builder.grid(
