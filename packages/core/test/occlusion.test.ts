@@ -2,14 +2,14 @@
 import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, expect, test } from '@jest/globals';
-import { addBox, createMeshBuilder } from '../../../demo/mesh/shapes.ts';
+import { createMeshBuilder } from '../../../demo/mesh/shapes.ts';
 import { paintLayer, type Sheet, washLayer } from '../src/document/index.ts';
 import { type Engine, openEngine } from '../src/engine/index.ts';
 import type { LaidMesh } from '../src/mesh/index.ts';
 import { newStep, type RecipeStep } from '../src/recipe/index.ts';
 import { modelGround } from '../src/scene/index.ts';
 import { pictureOfSurface, type Surface } from '../src/surface/index.ts';
-import { ball, box, projectOf, tube } from './oracle/meshes.ts';
+import { ball, blocks, box, projectOf, tube } from './oracle/meshes.ts';
 
 let kernels: Kernels;
 beforeAll(async () => {
@@ -101,21 +101,7 @@ test('a closed box has none outside, and over its seams there is nothing to see'
 });
 
 test('made in slices, or of another tile first, it is the same to the byte; the distance bounds what counts', () => {
-	const builder = createMeshBuilder();
-	builder.part('Blocks');
-	addBox(
-		builder,
-		[0, 0, 0],
-		[4, 0.4, 4],
-		Array.from({ length: 6 }, (_, i) => ({ x: 0.02 + 0.16 * i, y: 0.02, w: 0.14, h: 0.45 })),
-	);
-	addBox(
-		builder,
-		[0, 0.9, 0],
-		[1.2, 1.4, 1.2],
-		Array.from({ length: 6 }, (_, i) => ({ x: 0.02 + 0.16 * i, y: 0.52, w: 0.14, h: 0.45 })),
-	);
-	const mesh = builder.mesh();
+	const mesh = blocks();
 	const steps = [step({ reach: 30, falls: 'off', rays: 32 })];
 	const whole = open(mesh, steps);
 	const wanted = Buffer.from(maskOf(whole));

@@ -6,6 +6,8 @@
 const NODE: usize = 112;
 /** Bytes of a leaf: first corners and both sides of four triangles, x, y and z apart. */
 const LEAF: usize = 144;
+/** Shares of a triangle's sides that it is larger by. */
+const EDGE: f32 = 4e-6;
 /** What a node has in the place of a child that is not there. */
 const NONE: i32 = 0x7fffffff;
 
@@ -49,8 +51,10 @@ function trace(
       const v = f32x4.mul(f32x4.add(f32x4.add(f32x4.mul(vdx, qx), f32x4.mul(vdy, qy)), f32x4.mul(vdz, qz)), inv);
       const t = f32x4.mul(f32x4.add(f32x4.add(f32x4.mul(e2x, qx), f32x4.mul(e2y, qy)), f32x4.mul(e2z, qz)), inv);
       // A triangle without area has no determinant: what follows from it is no number, and nothing holds for that.
-      let hit = v128.and(f32x4.ge(u, zero), f32x4.ge(v, zero));
-      hit = v128.and(hit, f32x4.le(f32x4.add(u, v), one));
+      // Triangles are a hair larger than they are: a ray along an edge does not slip between two of them.
+      const least = f32x4.splat(-EDGE), most = f32x4.splat(1 + EDGE);
+      let hit = v128.and(f32x4.ge(u, least), f32x4.ge(v, least));
+      hit = v128.and(hit, f32x4.le(f32x4.add(u, v), most));
       hit = v128.and(hit, v128.and(f32x4.gt(t, zero), f32x4.lt(t, f32x4.splat(best))));
       if (!v128.any_true(hit)) continue;
       const found = v128.bitselect(t, f32x4.splat(best), hit);

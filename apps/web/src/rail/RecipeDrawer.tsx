@@ -146,7 +146,7 @@ export function RecipeDrawer() {
 	return (
 		<div className="flex min-h-0 flex-1 flex-col">
 			<div className="border-b border-rule px-3 py-2">
-				<div className="flex items-center gap-2">
+				<div className="flex items-center gap-2 pr-[52px]">
 					<h2 className="min-w-0 flex-1 truncate font-head text-[15px] font-semibold" title={layer.name}>
 						Mask of “{layer.name}”
 					</h2>

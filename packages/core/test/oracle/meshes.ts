@@ -1,4 +1,4 @@
-/** Bodies for tests: a tube with one upright seam, a box of six islands, a ball. */
+/** Bodies for tests: a tube with one upright seam, a box of six islands, a ball, a block on another. */
 import { addBox, around, createMeshBuilder } from '../../../../demo/mesh/shapes.ts';
 import { apiaryPalette } from '../../src/color/index.ts';
 import { type Layer, type Project, paintLayer } from '../../src/document/index.ts';
@@ -36,6 +36,16 @@ export const ball = (): LaidMesh => {
 		(u, v) => around(u, 1.3 * Math.sin((0.03 + 0.94 * v) * Math.PI), 1.3 * Math.cos((0.03 + 0.94 * v) * Math.PI)),
 		{ x: 0.1, y: 0.1, w: 0.8, h: 0.6 },
 	);
+	return builder.mesh();
+};
+
+/** A block that stands on another, so that there are hollows. */
+export const blocks = (): LaidMesh => {
+	const builder = createMeshBuilder();
+	builder.part('Blocks');
+	const row = (y: number) => Array.from({ length: 6 }, (_, i) => ({ x: 0.02 + 0.16 * i, y, w: 0.14, h: 0.45 }));
+	addBox(builder, [0, 0, 0], [4, 0.4, 4], row(0.02));
+	addBox(builder, [0, 0.9, 0], [1.2, 1.4, 1.2], row(0.52));
 	return builder.mesh();
 };
 
