@@ -213,3 +213,14 @@ export async function beforeWorker(context: BrowserContext, worker: string, firs
 		return route.fulfill(script);
 	});
 }
+
+/** Px on a grid over a view. */
+export const pxOnGrid = (page: Page, view: 'model' | 'sheet'): Promise<number[][]> =>
+	Promise.all(
+		Array.from({ length: 100 }, (_, i) =>
+			canvasPixel(page, view, [0.05 + 0.1 * (i % 10), 0.05 + 0.1 * Math.floor(i / 10)]),
+		),
+	);
+/** How many px of two grids the eye tells apart. */
+export const pxApart = (one: readonly number[][], other: readonly number[][]): number =>
+	one.filter((px, i) => px.some((v, k) => Math.abs(v - (other[i]?.[k] as number)) > 28)).length;

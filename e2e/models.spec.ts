@@ -10,10 +10,13 @@ import {
 	canvasPixel,
 	chooseOf,
 	computed,
+	crash,
 	engineOf,
 	exportByCommand,
 	exportPng,
 	kept,
+	pxApart,
+	pxOnGrid,
 	settled,
 	stroke,
 } from './artist.ts';
@@ -23,15 +26,6 @@ import { createServer } from './server.ts';
 const server = createServer('models');
 test.beforeAll(() => server.start());
 test.afterAll(() => server.kill());
-
-const grid = (page: Page): Promise<number[][]> =>
-	Promise.all(
-		Array.from({ length: 100 }, (_, i) =>
-			canvasPixel(page, 'model', [0.05 + 0.1 * (i % 10), 0.05 + 0.1 * Math.floor(i / 10)]),
-		),
-	);
-const far = (one: readonly number[][], other: readonly number[][]): number =>
-	one.filter((px, i) => px.some((v, k) => Math.abs(v - (other[i]?.[k] as number)) > 28)).length;
 
 /** The smoker with its bellows beside the can, as a file; laid out turned, where it is the newer one. */
 const file = (name: string, turned: boolean): { name: string; mimeType: string; buffer: Buffer } => {
@@ -68,7 +62,7 @@ test('a newer version takes the place of a model with its paint; another comes i
 	await kept(page);
 	const id = page.url().split('/')[4] as string;
 	await onLayOut(page);
-	const before = await grid(page);
+	const before = await pxOnGrid(page, 'model');
 	const written = async (): Promise<Buffer> => {
 		const png = await exportPng(page, server.url, 'smoker', id);
 		await onLayOut(page);
@@ -83,7 +77,7 @@ test('a newer version takes the place of a model with its paint; another comes i
 	await expect(page.getByText('The paint went along').last()).toBeVisible({ timeout: 30_000 });
 	await computed(page);
 	await page.waitForTimeout(500);
-	expect(far(before, await grid(page))).toBeLessThanOrEqual(2);
+	expect(pxApart(before, await pxOnGrid(page, 'model'))).toBeLessThanOrEqual(2);
 	await expect(page.getByText('smoker-2.obj')).toBeVisible();
 	await kept(page);
 	const second = await written();
@@ -95,7 +89,7 @@ test('a newer version takes the place of a model with its paint; another comes i
 	await computed(page);
 	await chooseOf(page, 'Colour the faces by', 'Paint');
 	await page.waitForTimeout(600);
-	expect(far(before, await grid(page))).toBeLessThanOrEqual(2);
+	expect(pxApart(before, await pxOnGrid(page, 'model'))).toBeLessThanOrEqual(2);
 	const byCommand = await decodePng(exportByCommand(server.data, id, 'smoker'));
 	expect(Buffer.compare(byCommand.data, (await decodePng(second)).data)).toBe(0);
 	await page.keyboard.press('Control+z');
@@ -136,6 +130,41 @@ test('a newer version takes the place of a model with its paint; another comes i
 	await (await wrong).setFiles({ name: 'bad.obj', mimeType: 'text/plain', buffer: Buffer.from('v 1 2\nnothing') });
 	await expect(page.getByText(/bad\.obj/)).toBeVisible();
 	await expect(page.getByRole('button', { name: /^smoker/ })).toBeVisible();
+});
+
+test('a tab that dies while a model is exchanged: the next visit has the newer one with the paint, and undo the first', async ({
+	page,
+	context,
+}) => {
+	await page.goto(server.url);
+	await page.getByLabel('Model or picture').setInputFiles(file('smoker.obj', false));
+	await page.getByRole('button', { name: '512', exact: true }).click();
+	await page.getByRole('button', { name: 'Begin painting' }).click();
+	await settled(page);
+	await stroke(page, 'model', [
+		[0.35, 0.5],
+		[0.65, 0.54],
+	]);
+	await kept(page);
+	const id = page.url().split('/')[4] as string;
+	await onLayOut(page);
+	const before = await pxOnGrid(page, 'model');
+	await page.getByRole('button', { name: 'More of smoker', exact: true }).click();
+	const chooser = page.waitForEvent('filechooser');
+	await page.getByRole('menuitem', { name: 'Newer version from a file…' }).click();
+	await (await chooser).setFiles(file('smoker-2.obj', true));
+	await expect(page.getByText('Taking the paint along')).toBeVisible();
+	await crash(page);
+	const next = await context.newPage();
+	await next.goto(`${server.url}/project/${id}/lay-out`);
+	await settled(next);
+	await expect(next.getByText('smoker-2.obj')).toBeVisible({ timeout: 20_000 });
+	await chooseOf(next, 'Colour the faces by', 'Paint');
+	await expect.poll(async () => pxApart(await pxOnGrid(next, 'model'), before)).toBeLessThanOrEqual(2);
+	await kept(next);
+	await next.keyboard.press('Control+z');
+	await expect(next.getByText('smoker.obj')).toBeVisible();
+	await expect.poll(async () => pxApart(await pxOnGrid(next, 'model'), before)).toBeLessThanOrEqual(2);
 });
 
 /** A plate as a GLB with a picture, vertex colours and two UV sets. */

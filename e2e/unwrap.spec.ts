@@ -14,6 +14,8 @@ import {
 	exportPng,
 	kept,
 	projectsOf,
+	pxApart,
+	pxOnGrid,
 	settled,
 	stroke,
 } from './artist.ts';
@@ -46,15 +48,6 @@ const undo = async (page: Page): Promise<void> => {
 	await page.keyboard.press('Control+z');
 	await computed(page);
 };
-/** Px on a grid over a view. */
-const grid = (page: Page, view: 'model' | 'sheet'): Promise<number[][]> =>
-	Promise.all(
-		Array.from({ length: 100 }, (_, i) =>
-			canvasPixel(page, view, [0.05 + 0.1 * (i % 10), 0.05 + 0.1 * Math.floor(i / 10)]),
-		),
-	);
-const far = (one: readonly number[][], other: readonly number[][]): number =>
-	one.filter((px, i) => px.some((v, k) => Math.abs(v - (other[i]?.[k] as number)) > 28)).length;
 
 /** A project of the smoker's own file on one small sheet, with two strokes over it. */
 async function ownProject(page: Page, name: string): Promise<string> {
@@ -93,7 +86,7 @@ test('unwrapped anew the model looks as it did: shown first, then taken, undone,
 	page,
 }) => {
 	const id = await ownProject(page, 'unwrapped');
-	const [model, sheet] = [await grid(page, 'model'), await grid(page, 'sheet')];
+	const [model, sheet] = [await pxOnGrid(page, 'model'), await pxOnGrid(page, 'sheet')];
 	await press(page, 'Unwrap');
 	expect(await proposed(page)).toMatch(/\d+ islands, \d+% of the sheet covered; angles off by/);
 	// Looking changes nothing: left, it is as before.
@@ -111,9 +104,9 @@ test('unwrapped anew the model looks as it did: shown first, then taken, undone,
 	const parts = page.getByRole('region', { name: /^Sheet / }).first();
 	await expect(parts).toContainText(/532 faces, [3-9] islands/);
 	await page.waitForTimeout(700);
-	expect(far(await grid(page, 'sheet'), sheet)).toBeGreaterThan(3);
+	expect(pxApart(await pxOnGrid(page, 'sheet'), sheet)).toBeGreaterThan(3);
 	// The model shows the same paint: only rims of what is drawn may differ.
-	await expect.poll(async () => far(await grid(page, 'model'), model)).toBeLessThan(9);
+	await expect.poll(async () => pxApart(await pxOnGrid(page, 'model'), model)).toBeLessThan(9);
 	await kept(page);
 	const name = projectsOf(server.data).find((each) => each.id === id)?.name as string;
 	const sheetName = (await engineOf(server.data, id)).project.sheets[0]?.name as string;
@@ -125,7 +118,7 @@ test('unwrapped anew the model looks as it did: shown first, then taken, undone,
 	await undo(page);
 	await expect(parts).toContainText('532 faces, 2 islands');
 	await chooseOf(page, 'Colour the faces by', 'Paint');
-	await expect.poll(async () => far(await grid(page, 'sheet'), sheet)).toBe(0);
+	await expect.poll(async () => pxApart(await pxOnGrid(page, 'sheet'), sheet)).toBe(0);
 	await kept(page);
 });
 
@@ -216,8 +209,9 @@ test('what is chosen is meant: one island laid flat, the rest left in place', as
 
 test('sheets are added, sized, shared, merged and renamed; paint goes along, and each is a step', async ({ page }) => {
 	const id = await ownProject(page, 'shared');
-	const model = await grid(page, 'model');
-	const like = (): Promise<void> => expect.poll(async () => far(await grid(page, 'model'), model)).toBeLessThan(9);
+	const model = await pxOnGrid(page, 'model');
+	const like = (): Promise<void> =>
+		expect.poll(async () => pxApart(await pxOnGrid(page, 'model'), model)).toBeLessThan(9);
 	const first = page.getByRole('region', { name: /^Sheet (?!Sheet 2|Lid)/ }).first();
 	await page.getByRole('button', { name: 'More of Lid' }).click();
 	await page.getByRole('menuitem', { name: 'Onto a sheet of its own' }).click();
@@ -325,7 +319,7 @@ test('a tab that dies while the paint is taken along: the next visit has the new
 	context,
 }) => {
 	const id = await ownProject(page, 'cut off');
-	const model = await grid(page, 'model');
+	const model = await pxOnGrid(page, 'model');
 	await press(page, 'Unwrap');
 	await proposed(page);
 	await press(page, 'Lay it out so');
@@ -337,7 +331,7 @@ test('a tab that dies while the paint is taken along: the next visit has the new
 	const parts = next.getByRole('region', { name: /^Sheet / }).first();
 	await expect(parts).not.toContainText('532 faces, 2 islands');
 	await chooseOf(next, 'Colour the faces by', 'Paint');
-	await expect.poll(async () => far(await grid(next, 'model'), model)).toBeLessThan(9);
+	await expect.poll(async () => pxApart(await pxOnGrid(next, 'model'), model)).toBeLessThan(9);
 	await kept(next);
 	await undo(next);
 	await expect(parts).toContainText('532 faces, 2 islands');
