@@ -31,7 +31,7 @@ function App() {
 		<QueryClientProvider client={queries}>
 			<Tooltip.Provider delayDuration={450}>
 				<RouterProvider router={router} />
-				<Toaster position="bottom-center" toastOptions={{ className: 'cut' }} />
+				<Toaster position="bottom-center" toastOptions={{ className: 'cut !border-rule !bg-sheet !text-soot' }} />
 			</Tooltip.Provider>
 		</QueryClientProvider>
 	);

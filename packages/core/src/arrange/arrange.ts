@@ -108,20 +108,16 @@ function straightAngle({ uvs }: Loose): number {
 	return best;
 }
 
+/** Area of the triangle whose six numbers begin at a place. */
+export function triangleArea(uvs: ArrayLike<number>, at: number): number {
+	const n = (k: number): number => uvs[at + k] as number;
+	return Math.abs((n(2) - n(0)) * (n(5) - n(1)) - (n(4) - n(0)) * (n(3) - n(1))) / 2;
+}
+
 /** Area of the faces of a piece in its own units, squared. */
 export function coveredArea(uvs: Float64Array): number {
 	let sum = 0;
-	for (let i = 0; i < uvs.length; i += 6) {
-		const [ax, ay, bx, by, cx, cy] = uvs.subarray(i, i + 6) as unknown as [
-			number,
-			number,
-			number,
-			number,
-			number,
-			number,
-		];
-		sum += Math.abs((bx - ax) * (cy - ay) - (cx - ax) * (by - ay)) / 2;
-	}
+	for (let i = 0; i < uvs.length; i += 6) sum += triangleArea(uvs, i);
 	return sum;
 }
 

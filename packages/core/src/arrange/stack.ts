@@ -1,3 +1,5 @@
+import { triangleArea } from './arrange.ts';
+
 /** Islands of the same shape, to be laid over each other on purpose. */
 
 /** Shares of an island's size that like ones may differ by. */
@@ -17,18 +19,11 @@ interface Shape {
 function shapeOf(uvs: Float64Array): Shape {
 	let [x, y, area] = [0, 0, 0];
 	for (let i = 0; i < uvs.length; i += 6) {
-		const [ax, ay, bx, by, cx, cy] = uvs.subarray(i, i + 6) as unknown as [
-			number,
-			number,
-			number,
-			number,
-			number,
-			number,
-		];
-		const own = Math.abs((bx - ax) * (cy - ay) - (cx - ax) * (by - ay)) / 2;
+		const own = triangleArea(uvs, i);
+		const sum = (axis: 0 | 1): number => [0, 2, 4].reduce((all, k) => all + (uvs[i + k + axis] as number), 0);
 		area += own;
-		x += (own * (ax + bx + cx)) / 3;
-		y += (own * (ay + by + cy)) / 3;
+		x += (own * sum(0)) / 3;
+		y += (own * sum(1)) / 3;
 	}
 	[x, y] = [x / (area || 1), y / (area || 1)];
 	let reach = 0;

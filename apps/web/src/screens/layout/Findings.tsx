@@ -6,7 +6,7 @@ export function Findings({ findings, lit, light }: { readonly findings: readonly
 	return (
 		<Block title="What to know of this model">
 			{findings.length === 0 && <p className="text-ash">Nothing: it can be painted as it is.</p>}
-			<ul className="grid gap-1.5">
+			<ul className="grid grid-cols-[minmax(0,1fr)] gap-1.5">
 				{findings.map((finding) => (
 					<li key={finding.words}>
 						<button

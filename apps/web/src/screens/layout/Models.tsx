@@ -44,7 +44,7 @@ export function Models() {
 	};
 	return (
 		<Block title={models.length > 1 ? 'Models' : 'Model'}>
-			<ul className="grid gap-1.5">
+			<ul className="grid grid-cols-[minmax(0,1fr)] gap-1.5">
 				{models.map((model) => (
 					<ModelRow key={model.id} model={model} only={models.length === 1} choose={choose} />
 				))}

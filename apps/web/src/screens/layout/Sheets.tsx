@@ -137,7 +137,7 @@ function SheetBlock({
 						{used ? `"${user.name}" lies on it.` : 'Nothing of this model lies on it: drag parts here.'}
 					</p>
 				)}
-				<ul className="grid gap-1.5">
+				<ul className="grid grid-cols-[minmax(0,1fr)] gap-1.5">
 					{parts.map((part) => (
 						<PartRow
 							key={part}
