@@ -22,6 +22,7 @@ const rooms = [
 	'text',
 	'wash',
 	'recipe',
+	'light',
 	'finish',
 	'document',
 	'scene',

@@ -12,3 +12,4 @@ export { alongSurface, bandField, edgeSquares, placeCells, placeSome, putCells, 
 export { boxField, fillField, finerBytes, joinFields, levelField, smudgeField, toneBytes, warpField, widenField } from "./field";
 export { hashBytes } from "./hash";
 export { occlusion, rayLengths } from "./rays";
+export { deepTones, shadeCells, strokeNormals } from "./shade";

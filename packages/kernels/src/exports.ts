@@ -264,6 +264,38 @@ export interface KernelExports {
 		out: Ptr,
 	): void;
 	rayLengths(nodes: Ptr, leaves: Ptr, stack: Ptr, rays: Ptr, count: number, far: number, out: Ptr): void;
+	shadeCells(
+		cells: Ptr,
+		x: Ptr,
+		y: Ptr,
+		z: Ptr,
+		rise: Ptr,
+		occluded: Ptr,
+		edge: Ptr,
+		hollow: Ptr,
+		jitter: Ptr,
+		count: number,
+		rig: Ptr,
+		out: Ptr,
+	): void;
+	strokeNormals(
+		cells: Ptr,
+		px: Ptr,
+		py: Ptr,
+		pz: Ptr,
+		nx: Ptr,
+		ny: Ptr,
+		nz: Ptr,
+		count: number,
+		strokes: Ptr,
+		from: Ptr,
+		list: Ptr,
+		low: number,
+		box: number,
+		side: number,
+		jitter: Ptr,
+	): void;
+	deepTones(field: Ptr, count: number, out: Ptr): void;
 	carryColor: CarryRun;
 	carryMask: CarryRun;
 }

@@ -1,11 +1,11 @@
-import { paletteProblem, presetProblem, recipeProblem } from '@eppu/core/document';
+import { lightProblem, paletteProblem, presetProblem, recipeProblem } from '@eppu/core/document';
 import { PackedPictureError, unpackPicture } from '@eppu/core/format';
 import { asc, eq } from 'drizzle-orm';
 import type { Database } from './database.ts';
 import { StoreError } from './error.ts';
 import { library } from './schema.ts';
 
-export const libraryKinds = ['tip', 'stencil', 'reference', 'pinned', 'preset', 'palette', 'recipe'] as const;
+export const libraryKinds = ['tip', 'stencil', 'reference', 'pinned', 'preset', 'palette', 'recipe', 'light'] as const;
 export type LibraryKind = (typeof libraryKinds)[number];
 
 export interface LibraryItem {
@@ -34,8 +34,8 @@ function checkBody(kind: LibraryKind, body: Uint8Array): void {
 	} catch {
 		throw new StoreError('bad-input', 'What was sent for the library is not JSON.');
 	}
-	const problem = { preset: presetProblem, palette: paletteProblem, recipe: recipeProblem }[
-		kind as 'preset' | 'palette' | 'recipe'
+	const problem = { preset: presetProblem, palette: paletteProblem, recipe: recipeProblem, light: lightProblem }[
+		kind as 'preset' | 'palette' | 'recipe' | 'light'
 	](value);
 	if (problem) throw new StoreError('bad-input', problem);
 }

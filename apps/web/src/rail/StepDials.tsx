@@ -1,6 +1,8 @@
 import type { Layer } from '@eppu/core/document';
 import { isShaper, type RecipeStep, stepKindOf } from '@eppu/core/recipe';
 import type { DialOf } from '@eppu/core/shape';
+import { bakesOf, modelHeld } from '../studio/bakes.ts';
+import { useStudio } from '../studio/store.ts';
 import { FieldChoices, FieldDials } from '../ui/FieldDials.tsx';
 import { Select } from '../ui/Select.tsx';
 import { PictureChoice } from './PictureChoice.tsx';
@@ -17,6 +19,8 @@ export function StepDials({
 	readonly others: readonly Layer[];
 	readonly onChange: (step: RecipeStep) => void;
 }) {
+	const bakes = useStudio(bakesOf).filter(({ bake }) => bake === 'tone');
+	const model = useStudio(modelHeld);
 	const kind = stepKindOf(step);
 	const set = (change: object): void => onChange({ ...step, ...change } as RecipeStep);
 	return (
@@ -28,6 +32,23 @@ export function StepDials({
 					value={step.layer}
 					options={others.map((each) => [each.id, each.name] as const)}
 					onChange={(layer) => set({ layer })}
+				/>
+			)}
+			{step.step === 'part' && (
+				<Select
+					label="Part"
+					value={String(step.part)}
+					options={(model?.parts ?? []).map(({ name }, i) => [String(i), name] as const)}
+					onChange={(part) => set({ part: Number(part) })}
+				/>
+			)}
+			{'bake' in step && (
+				<Select
+					label="Bake that is read"
+					empty={bakes.length ? 'Choose a bake…' : 'The model has no bakes yet: the Light stage makes them'}
+					value={step.bake}
+					options={bakes.map((each) => [each.id, each.name] as const)}
+					onChange={(bake) => set({ bake })}
 				/>
 			)}
 			<FieldChoices of={step} choices={kind.choices ?? []} onChange={onChange} />

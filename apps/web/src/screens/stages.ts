@@ -22,10 +22,7 @@ export const stages: readonly StageKind[] = [
 	{
 		path: 'light',
 		name: 'Light',
-		screen: {
-			until:
-				'Baked occlusion and light layers will be made here. Until then light is painted by hand, as on the demo smoker.',
-		},
+		screen: { load: () => import('./light/LightScreen.tsx').then((m) => m.LightScreen) },
 	},
 	{ path: 'paint', name: 'Paint', screen: { load: () => loadPaint().then((m) => m.PaintScreen) } },
 	{ path: 'look-over', name: 'Look over', screen: { until: 'Checks and small-size previews will be here.' } },

@@ -14,13 +14,13 @@ import { ImageSquareIcon } from '@phosphor-icons/react/dist/csr/ImageSquare';
 import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
 import { showLargeThumbnails } from '../actions/habits.ts';
 import { addLayer, groupChosen, pasteLayer, rowsOf } from '../actions/layers.ts';
-import { showSheet } from '../actions/views.ts';
 import { run } from '../studio/say.ts';
 import { activeLayerId, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Menu } from '../ui/Menu.tsx';
 import { BuildUp } from './BuildUp.tsx';
 import { LayerRow } from './LayerRow.tsx';
+import { SheetTabs } from './SheetTabs.tsx';
 
 /** The sheets, and the layer stack of the one that is worked on, topmost first. */
 export function LayerColumn() {
@@ -52,24 +52,7 @@ export function LayerColumn() {
 	};
 	return (
 		<aside className="flex w-[280px] shrink-0 flex-col border-r border-rule" aria-label="Sheets and layers">
-			<ul className="flex shrink-0 gap-1.5 overflow-x-auto border-b border-rule px-3 py-2">
-				{project.sheets.map((each) => (
-					<li key={each.id}>
-						<button
-							type="button"
-							aria-pressed={each.id === sheet.id}
-							onClick={() => showSheet(each.id)}
-							className={`cut max-w-40 truncate border px-2.5 py-0.5 whitespace-nowrap ${each.id === sheet.id ? 'border-soot bg-sheet font-bold' : 'border-rule'}`}
-							title={`${each.name}, ${each.width} by ${each.height} texels`}
-						>
-							{each.name}{' '}
-							<span className="font-normal text-ash">
-								{each.width === each.height ? each.width : `${each.width}×${each.height}`}
-							</span>
-						</button>
-					</li>
-				))}
-			</ul>
+			<SheetTabs />
 			<div className="flex min-h-0 flex-1">
 				<BuildUp sheet={sheet} />
 				<DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={moved}>

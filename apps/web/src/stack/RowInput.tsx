@@ -6,6 +6,7 @@ export function RowInput({
 	className,
 	take,
 	done,
+	resting = false,
 }: {
 	readonly label: string;
 	readonly value: string | number;
@@ -13,10 +14,12 @@ export function RowInput({
 	readonly className: string;
 	readonly take: (typed: string) => void;
 	readonly done: () => void;
+	/** It stands there all the time, and takes no focus by itself. */
+	readonly resting?: boolean;
 }) {
 	return (
 		<input
-			autoFocus
+			autoFocus={!resting}
 			aria-label={label}
 			onFocus={(event) => event.target.select()}
 			{...(maxLength === undefined ? {} : { maxLength })}

@@ -1,5 +1,5 @@
 import { type Desk, eachLayer, emptyDesk, type Id } from '@eppu/core/document';
-import type { CarriedSheet, Refusal } from '@eppu/core/engine';
+import type { BakeState, CarriedSheet, Refusal } from '@eppu/core/engine';
 import { framing, homeCamera } from '@eppu/core/projection';
 import { toast } from 'sonner';
 import { setDesk, setFront, toggleGuard } from './desk.ts';
@@ -35,6 +35,17 @@ function arrived({ project }: Outline): { coming: ReadonlySet<Id> } | Record<str
 function deskOf([model]: readonly ShownModel[]): Desk {
 	if (!model) return emptyDesk;
 	return { ...emptyDesk, camera: framing(homeCamera, model.center, model.radius, 1, 1) };
+}
+
+/** When each bake became ready: those that were due before and are not any more are as of now. */
+function bakedNow(bakes: readonly BakeState[]): ReadonlyMap<string, number> {
+	const { bakedAt, computing } = get();
+	const due = (list: readonly BakeState[], bake: string): boolean =>
+		list.some((each) => each.bake === bake && each.left > 0);
+	const ready = [...new Set(bakes.map(({ bake }) => bake))].filter(
+		(bake) => !due(bakes, bake) && due(computing?.bakes ?? [], bake),
+	);
+	return ready.length ? new Map([...bakedAt, ...ready.map((bake) => [bake, Date.now()] as const)]) : bakedAt;
 }
 
 let aloneSaid = false;
@@ -160,7 +171,7 @@ export function fromStudio(message: FromStudio): void {
 		case 'steps':
 			return set({ steps: { layer: message.layer, side: message.side, tones: message.tones } });
 		case 'computing':
-			return set({ computing: message.left ? message : null });
+			return set({ computing: message.left ? message : null, bakedAt: bakedNow(message.bakes) });
 		case 'pasted':
 			return setDesk({
 				sheet: message.sheet,

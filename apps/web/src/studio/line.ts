@@ -168,6 +168,10 @@ export const png = (sheet: Id, width: number, height: number): Promise<Written> 
 export const template = (sheet: Id, width: number, look: TemplateLook, as: 'png' | 'svg'): Promise<Written> =>
 	written((ask) => ({ say: 'template', ask, sheet, width, look, as }));
 
+/** A bake on a sheet as a PNG of 8 or 16 bits a channel. */
+export const bakeFile = (sheet: Id, bake: string, depth: 8 | 16): Promise<Written> =>
+	written((ask) => ({ say: 'bake-file', ask, sheet, bake, depth }));
+
 /** A model with what is painted at its vertices. */
 export const vertexFile = (model: Id, as: 'ply' | 'glb'): Promise<Written> =>
 	written((ask) => ({ say: 'vertex-file', ask, model, as }));

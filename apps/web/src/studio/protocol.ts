@@ -5,6 +5,7 @@ import type { Asset, Command, Desk, Guard, Id, Project } from '@eppu/core/docume
 import type { DrawnShape, Edit, SelectBy } from '@eppu/core/edit';
 import type {
 	ActiveLayers,
+	BakeState,
 	CarriedSheet,
 	EditOptions,
 	KeptStep,
@@ -31,6 +32,7 @@ import type { UnwrapWay } from '@eppu/core/unwrap';
  */
 export const changing = [
 	'run',
+	'run-all',
 	'undo',
 	'redo',
 	'begin',
@@ -91,6 +93,13 @@ export type ToStudio =
 			readonly said: readonly Said[];
 	  }
 	| { readonly say: 'run'; readonly command: Command; readonly gesture?: string }
+	/** Changes of the document that are one step. */
+	| {
+			readonly say: 'run-all';
+			readonly commands: readonly Command[];
+			readonly words: string;
+			readonly gesture?: string;
+	  }
 	| { readonly say: 'undo' }
 	| { readonly say: 'redo' }
 	| { readonly say: 'begin'; readonly spec: StrokeSpec; readonly samples: readonly Sample[] }
@@ -255,6 +264,14 @@ export type ToStudio =
 	/** A picture of the artist's own is about to be used. */
 	| { readonly say: 'need'; readonly picture: string }
 	| { readonly say: 'png'; readonly ask: number; readonly sheet: Id; readonly width: number; readonly height: number }
+	/** A bake on a sheet as a PNG of 16 bits a channel, or of 8. */
+	| {
+			readonly say: 'bake-file';
+			readonly ask: number;
+			readonly sheet: Id;
+			readonly bake: string;
+			readonly depth: 8 | 16;
+	  }
 	/** A sheet's template, so many px wide. */
 	| {
 			readonly say: 'template';
@@ -415,7 +432,14 @@ export type FromStudio =
 	| { readonly say: 'told'; readonly ask: number; readonly answer: unknown }
 	| { readonly say: 'steps'; readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] }
 	/** How much of what follows from the document is still to be computed: tiles left of those that were due. */
-	| { readonly say: 'computing'; readonly left: number; readonly all: number; readonly halted: boolean }
+	| {
+			readonly say: 'computing';
+			readonly left: number;
+			readonly all: number;
+			readonly halted: boolean;
+			/** How far each bake is. */
+			readonly bakes: readonly BakeState[];
+	  }
 	| { readonly say: 'pasted'; readonly sheet: Id; readonly layer: Id }
 	| { readonly say: 'sampled'; readonly color: Hex }
 	| { readonly say: 'refused'; readonly refusal: Refusal }

@@ -13,6 +13,13 @@ export function run(command: Command, gesture?: string): void {
 	tell(gesture ? { say: 'run', command, gesture } : { say: 'run', command });
 }
 
+/** Changes the document in several ways as one step. */
+export function runAll(commands: readonly Command[], words: string, gesture?: string): void {
+	const added = commands.flatMap((each) => (each.do === 'layer.add' ? [each.layer.id] : []));
+	if (added.length) set({ coming: new Set([...get().coming, ...added]) });
+	tell({ say: 'run-all', commands, words, ...(gesture ? { gesture } : {}) });
+}
+
 /** Changes the pixels that strokes would go on; the guard limits it too. */
 export function edit(what: Edit, gesture?: string): void {
 	const state = get();

@@ -14,25 +14,28 @@ export function FieldDials<T extends object>({
 	readonly dials: readonly DialOf[];
 	readonly onChange: (next: T) => void;
 }) {
-	return dials.map(({ of: field, label, least, most, usual, unit = '', ratio = false, percent, whole, hint }) => {
-		const value = (of as Fields)[field] as number;
-		return (
-			<Dial
-				key={field}
-				wide
-				label={label}
-				unit={unit}
-				least={least}
-				most={most}
-				ratio={ratio}
-				{...(percent === undefined ? {} : { percent })}
-				{...(hint === undefined ? {} : { hint })}
-				value={value}
-				usual={usual ?? value}
-				onChange={(next) => onChange({ ...of, [field]: whole ? Math.round(next) : next })}
-			/>
-		);
-	});
+	const counts = ({ when }: DialOf): boolean => !when || (of as Fields)[when[0]] === when[1];
+	return dials
+		.filter(counts)
+		.map(({ of: field, label, least, most, usual, unit = '', ratio = false, percent, whole, hint }) => {
+			const value = (of as Fields)[field] as number;
+			return (
+				<Dial
+					key={field}
+					wide
+					label={label}
+					unit={unit}
+					least={least}
+					most={most}
+					ratio={ratio}
+					{...(percent === undefined ? {} : { percent })}
+					{...(hint === undefined ? {} : { hint })}
+					value={value}
+					usual={usual ?? value}
+					onChange={(next) => onChange({ ...of, [field]: whole ? Math.round(next) : next })}
+				/>
+			);
+		});
 }
 
 /** The choices that a definition names. */

@@ -55,7 +55,7 @@ export function createSettling(
 	};
 	const say = (open: Engine): void => {
 		toldAt = performance.now();
-		tell({ say: 'computing', left: open.left, all: dueTiles, halted });
+		tell({ say: 'computing', left: open.left, all: dueTiles, halted, bakes: open.bakeStates() });
 	};
 	const tellSteps = (): void => {
 		const engine = engineNow();

@@ -99,7 +99,7 @@ export function createRays(kernels: Kernels, mesh: Mesh): Rays {
 }
 
 /** Trees that are kept at hand, for each kernels: a model is asked about tile by tile. */
-const MOST_KEPT = 3;
+const MOST_KEPT = 8;
 const kept = new WeakMap<Kernels, { readonly mesh: Mesh; readonly rays: Rays }[]>();
 
 /** Rays against a mesh that are kept at hand; those asked for longest ago are let go of. */

@@ -1,16 +1,25 @@
 import { belowOf, type Content, type Layer, type Sheet } from '../document/index.ts';
 import type { Block, Rect } from '../raster/index.ts';
+import { type Ground, withPlanes } from '../recipe/index.ts';
 import { sceneOfSheet } from '../scene/index.ts';
-import { fillIdOf } from './derivedId.ts';
+import type { SurfaceId } from '../surface/index.ts';
+import { bakeIdOf, fillIdOf } from './derivedId.ts';
 import { imageInputs, outlineOf } from './inputs.ts';
 import { alone, stackBlock } from './layerPicture.ts';
 import { stackOf } from './layerStack.ts';
 import { type Means, saysOfSheet } from './means.ts';
+import { groundOf } from './recipeGround.ts';
 import type { Derived } from './spec.ts';
 import { standing } from './standing.ts';
 
-/** A layer's own texels, computed as its kind says. */
-export function contentNode(means: Means, sheet: Sheet, layer: Layer, content: Content): Derived {
+/** A layer's own texels, computed as its kind says; `there` are the bakes that the sheet has. */
+export function contentNode(
+	means: Means,
+	sheet: Sheet,
+	layer: Layer,
+	content: Content,
+	there: ReadonlySet<SurfaceId>,
+): Derived {
 	const { says, pictures, reach, stands } = content;
 	const picture = means.pictures.stencil;
 	const here = pictures.map((id) => Boolean(picture(id)));
@@ -20,7 +29,10 @@ export function contentNode(means: Means, sheet: Sheet, layer: Layer, content: C
 		const part = { ...sheet, base: layer.clip ? null : sheet.base, layers: lowest };
 		return stackBlock(means.kernels, means.compositor, sheet, stackOf(part, means.surfaces).layers, rect);
 	};
-	const make = (rect: Rect): Uint8Array | null => content.make(rect, { picture, below });
+	const bakes = content.model?.bakes.map((bake) => bakeIdOf(bake, sheet)).filter((id) => there.has(id)) ?? [];
+	const ground = <T>(rect: Rect, work: (ground: Ground) => T): T =>
+		withPlanes(means.kernels, (planes) => work(groundOf(means, planes, sheet, layer, rect, 1)));
+	const make = (rect: Rect): Uint8Array | null => content.make(rect, { picture, below, ground });
 	const scene = stands && sceneOfSheet(means.scenes, sheet.id);
 	let onModel: typeof make | null = null;
 	return {
@@ -29,10 +41,11 @@ export function contentNode(means: Means, sheet: Sheet, layer: Layer, content: C
 		key: JSON.stringify([
 			says,
 			here,
-			scene ? saysOfSheet(means, sheet) : null,
+			scene || content.model ? saysOfSheet(means, sheet) : null,
+			...(content.model ? [bakes] : []),
 			...(content.below ? [sheet.base, layer.clip, under.map(outlineOf)] : []),
 		]),
-		inputs: under.flatMap(imageInputs),
+		inputs: [...under.flatMap(imageInputs), ...bakes],
 		reach,
 		make(rect) {
 			// Where it stands is asked of the model only once something of it is wanted.

@@ -52,7 +52,7 @@ export function* nameDerived(means: Means, project: Project): Generator<void, Ma
 	const names = new Map<SurfaceId, string>();
 	const looked = new Map<SurfaceId, string>();
 	for (const sheet of project.sheets)
-		for (const { id, key, format, inputs } of derivedOf(means, sheet)) {
+		for (const { id, key, format, inputs } of derivedOf(means, project, sheet)) {
 			const reads: string[] = [];
 			for (const input of inputs) {
 				let name = names.get(input) ?? looked.get(input);

@@ -66,6 +66,8 @@ export interface Derivation {
 	readonly due: boolean;
 	/** Tiles still to be computed. */
 	readonly left: number;
+	/** The same of one surface; 0 where there is none. */
+	leftOf(surface: SurfaceId): number;
 	drop(): void;
 }
 
@@ -196,13 +198,17 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		get left() {
 			return order.reduce((sum, each) => sum + each.stale.size + each.lent.size, 0);
 		},
+		leftOf(id) {
+			const each = kept.get(id);
+			return each ? each.stale.size + each.lent.size : 0;
+		},
 		follow(project) {
 			const next = new Map<SurfaceId, Kept>();
 			const list: Kept[] = [];
 			const anew = new Set<SurfaceId>();
 			sheets = new Map(project.sheets.map((sheet) => [sheet.id, sheet]));
 			for (const sheet of project.sheets)
-				for (const node of derivedOf(means, sheet)) {
+				for (const node of derivedOf(means, project, sheet)) {
 					const before = kept.get(node.id);
 					const fits =
 						before &&

@@ -1,16 +1,27 @@
-import { belowOf, kindOf, type Layer, layerOf, layersIn, type Sheet } from '../document/index.ts';
+import { belowOf, kindOf, type Layer, layerOf, layersIn, type Project, type Sheet } from '../document/index.ts';
 import { finishKindOf } from '../finish/index.ts';
+import type { Bake } from '../light/index.ts';
 import { tapsOf } from '../recipe/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
+import { bakeNode } from './bake.ts';
 import { contentNode } from './content.ts';
 import { finishNode } from './finish.ts';
 import { maskNode } from './mask.ts';
 import type { Means } from './means.ts';
 import type { Derived } from './spec.ts';
 
+/** The bakes of the model that lies on a sheet. */
+const bakesOn = ({ models }: Project, sheet: Sheet): readonly Bake[] =>
+	models.find(({ parts }) => parts.some((part) => part.sheet === sheet.id))?.bakes ?? [];
+
 /** All computed surfaces of a sheet, each after those that it reads. */
-export function derivedOf(means: Means, sheet: Sheet): Derived[] {
+export function derivedOf(means: Means, project: Project, sheet: Sheet): Derived[] {
 	const made = new Map<SurfaceId, Derived | null>();
+	for (const bake of bakesOn(project, sheet)) {
+		const node = bakeNode(means, sheet, bake);
+		made.set(node.id, node);
+	}
+	const there = new Set(made.keys());
 	const add = (node: Derived | null, first: () => void): void => {
 		if (!node || made.has(node.id)) return;
 		made.set(node.id, null);
@@ -20,7 +31,7 @@ export function derivedOf(means: Means, sheet: Sheet): Derived[] {
 	};
 	const mask = (layer: Layer): void => {
 		if (!layer.mask?.recipe?.length) return;
-		const node = maskNode(means, sheet, layer);
+		const node = maskNode(means, sheet, layer, there);
 		add(node, () => {
 			for (const tap of tapsOf(layer.mask?.recipe ?? [])) {
 				const other = layerOf(sheet, tap.layer);
@@ -33,7 +44,7 @@ export function derivedOf(means: Means, sheet: Sheet): Derived[] {
 		for (const inner of layersIn(layer)) image(inner);
 		const content = kindOf(layer).content?.(layer);
 		if (content)
-			add(contentNode(means, sheet, layer, content), () => {
+			add(contentNode(means, sheet, layer, content, there), () => {
 				if (content.below) for (const lower of belowOf(sheet, layer.id)) image(lower);
 			});
 		for (const finish of layer.finishes ?? []) {

@@ -5,6 +5,9 @@ import type { SurfaceId } from '../surface/index.ts';
 /** Names of the surfaces that are computed (see derived.ts); an id of the document never holds a tilde. */
 export const fillIdOf = (layer: AnyLayer): SurfaceId => `${layer.id}~fill`;
 
+/** The surface of a bake on a sheet of its model. */
+export const bakeIdOf = (bake: string, sheet: { readonly id: string }): SurfaceId => `${bake}~${sheet.id}`;
+
 export const finishIdOf = (layer: AnyLayer, finish: AnyFinish): SurfaceId => `${layer.id}~${finish.id}`;
 
 /** The surface of a layer's mask, on or off: computed where it has a recipe, else as it is painted; '' where there is none. */

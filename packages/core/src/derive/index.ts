@@ -1,7 +1,7 @@
 export { nameDerived } from './contents.ts';
 export { createDerivation, type Derivation } from './derivation.ts';
 export { derivedOf } from './derived.ts';
-export { fillIdOf, isComputed, ownMaskIdOf } from './derivedId.ts';
+export { bakeIdOf, fillIdOf, isComputed, ownMaskIdOf } from './derivedId.ts';
 export { layersBlock } from './layerPicture.ts';
 export { splitOf, stackOf, tilesOfLayer } from './layerStack.ts';
 export type { Loan, Returned } from './loan.ts';

@@ -1,8 +1,9 @@
 import { type Layer, layerOf, type Sheet } from '../document/index.ts';
 import { grownRect, type Rect } from '../raster/index.ts';
-import { isDear, recipeField, recipeReach, tapsOf, toneOfField, withPlanes } from '../recipe/index.ts';
+import { bakesRead, isDear, recipeField, recipeReach, tapsOf, toneOfField, withPlanes } from '../recipe/index.ts';
 import { type IslandView, tilesOver } from '../scene/index.ts';
-import { ownMaskIdOf } from './derivedId.ts';
+import type { SurfaceId } from '../surface/index.ts';
+import { bakeIdOf, ownMaskIdOf } from './derivedId.ts';
 import { cut, imageInputs, outlineOf } from './inputs.ts';
 import { viewsOf } from './islandViews.ts';
 import { alone } from './layerPicture.ts';
@@ -14,7 +15,8 @@ import type { Derived } from './spec.ts';
 /** Texels along a cell of a draft. */
 const DRAFT = 4;
 
-export function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
+/** A mask that a recipe computes; `there` are the bakes that the sheet has. */
+export function maskNode(means: Means, sheet: Sheet, layer: Layer, there: ReadonlySet<SurfaceId>): Derived {
 	const recipe = layer.mask?.recipe ?? [];
 	const reach = recipeReach(recipe);
 	const taps = tapsOf(recipe).flatMap(({ layer: id, of }) => {
@@ -54,6 +56,9 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer): Derived {
 		inputs: [
 			...(layer.mask && recipe.some((step) => step.on && step.step === 'painted') ? [layer.mask.surface] : []),
 			...taps.flatMap(({ ids }) => ids),
+			...bakesRead(recipe)
+				.map((bake) => bakeIdOf(bake, sheet))
+				.filter((each) => there.has(each)),
 		],
 		reach,
 		far: (rect) => viewsOf(means, sheet, rect, reach)?.views.flatMap(({ over }) => [...tilesOver(over, sheet)]) ?? [],

@@ -4,7 +4,7 @@ import type { Ground, Planes } from '../recipe/index.ts';
 import { type IslandView, modelGround, readOver, sceneOfSheet } from '../scene/index.ts';
 import { pictureTexel } from '../stroke/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
-import { ownMaskIdOf } from './derivedId.ts';
+import { bakeIdOf, ownMaskIdOf } from './derivedId.ts';
 import { alone, alphaOf, layersBlock, toneOf } from './layerPicture.ts';
 import type { Means } from './means.ts';
 
@@ -16,7 +16,7 @@ export function groundOf(
 	means: Means,
 	planes: Planes,
 	sheet: Sheet,
-	layer: Layer,
+	layer: Layer | null,
 	rect: Rect,
 	step: number,
 	view: IslandView | null = null,
@@ -25,18 +25,21 @@ export function groundOf(
 	const [width, height] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
 	const scene = sceneOfSheet(scenes, sheet.id);
 	const ground = scene && modelGround(scene, sheet);
+	/** The texel of the rectangle in the middle of a cell. */
+	const texelOf = (cell: number): number => {
+		const x = Math.min(rect.width - 1, Math.floor(((cell % width) + 0.5) * step));
+		const y = Math.min(rect.height - 1, Math.floor((Math.floor(cell / width) + 0.5) * step));
+		return y * rect.width + x;
+	};
 	/** A picture of one channel on the cells; `read` gives any rectangle of it. */
 	const toneIn = (read: (rect: Rect) => Uint8Array): Uint8Array => {
 		const tone = read(rect);
-		if (view) readOver(view.over, sheet, tone, read);
+		if (view)
+			readOver(view.over, sheet, read, (cell, value) => {
+				tone[cell] = Math.round(value);
+			});
 		if (step === 1) return tone;
-		const out = new Uint8Array(width * height);
-		for (let i = 0; i < out.length; i++) {
-			const x = Math.min(rect.width - 1, Math.floor(((i % width) + 0.5) * step));
-			const y = Math.min(rect.height - 1, Math.floor((Math.floor(i / width) + 0.5) * step));
-			out[i] = tone[y * rect.width + x] as number;
-		}
-		return out;
+		return Uint8Array.from({ length: width * height }, (_, i) => tone[texelOf(i)] as number);
 	};
 	const maskTone = (id: SurfaceId): Uint8Array | null => {
 		const surface = surfaces.get(id);
@@ -52,7 +55,24 @@ export function groundOf(
 		planes,
 		surface: ground?.surfaceIn(planes, rect, step, view) ?? null,
 		over: view?.over ?? null,
-		painted: () => maskTone(layer.mask?.surface ?? ''),
+		painted: () => maskTone(layer?.mask?.surface ?? ''),
+		baked(id) {
+			const surface = surfaces.get(bakeIdOf(id, sheet));
+			if (surface?.format !== 'deep') return null;
+			const read = (each: Rect): Uint16Array => {
+				const { data } = readBlock(kernels, surface, each);
+				return new Uint16Array(data.buffer, data.byteOffset, data.length / 2);
+			};
+			const tones = read(rect);
+			const field = planes.take(width * height);
+			const out = planes.floats(field, width * height);
+			for (let i = 0; i < out.length; i++) out[i] = (tones[step === 1 ? i : texelOf(i)] as number) / 65535;
+			if (view)
+				readOver(view.over, sheet, read, (cell, value) => {
+					out[cell] = value / 65535;
+				});
+			return field;
+		},
 		tap(id, of) {
 			const other = layerOf(sheet, id);
 			if (!other) return null;

@@ -1,4 +1,5 @@
 export { belowOf } from './below.ts';
+export { type BakesSet, MOST_BAKES } from './command/bakesSet.ts';
 export { applyCommand, type Command, commandKindOf, commandKinds, surfacesNamed } from './command/index.ts';
 export { type Applied, CommandError, type CommandKind, type Doing, type NeededSurface } from './command/kind.ts';
 export type { LayerChange } from './command/layerChange.ts';
@@ -9,6 +10,7 @@ export { type AdjustLayer, adjustLayer } from './layer/adjust.ts';
 export { groupLayer } from './layer/group.ts';
 export { kindOf, layerKinds, leafKinds } from './layer/index.ts';
 export type { AnyLayer, Content, LayerKind, Place, PlaceMove } from './layer/kind.ts';
+export { type LightLayer, lightLayer } from './layer/light.ts';
 export { type PaintLayer, paintLayer } from './layer/paint.ts';
 export { type TextLayer, textLayer } from './layer/text.ts';
 export { type WashLayer, washLayer } from './layer/wash.ts';
@@ -42,4 +44,11 @@ export {
 	SHEET_SIDE,
 	type Sheet,
 } from './types.ts';
-export { desksProblem, paletteProblem, presetProblem, projectProblem, recipeProblem } from './validate.ts';
+export {
+	desksProblem,
+	lightProblem,
+	paletteProblem,
+	presetProblem,
+	projectProblem,
+	recipeProblem,
+} from './validate.ts';

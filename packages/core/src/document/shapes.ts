@@ -5,6 +5,7 @@
 import { paletteShape } from '../color/index.ts';
 import { blendModes } from '../composite/index.ts';
 import { anyFinishShape } from '../finish/index.ts';
+import { anyBakeShape, rigShape } from '../light/index.ts';
 import { recipeShape } from '../recipe/index.ts';
 import {
 	among,
@@ -55,10 +56,18 @@ const sheet = strict(
 );
 const part = strict({ name: words(0, 255), sheet: id, shown: bool });
 const numbers = strict({ surface: id, bytes: whole(1, 16_000_000) });
-const model = strict({ id, name, asset, parts: list(part, 10000), layout: orNull(numbers), seams: orNull(numbers) }, [
-	'layout',
-	'seams',
-]);
+const model = strict(
+	{
+		id,
+		name,
+		asset,
+		parts: list(part, 10000),
+		layout: orNull(numbers),
+		seams: orNull(numbers),
+		bakes: list(anyBakeShape(), 32),
+	},
+	['layout', 'seams', 'bakes'],
+);
 
 const named = ($id: string, shape: Shape): Shape => ({ $id, ...shape });
 
@@ -77,6 +86,7 @@ export const shapes: readonly Shape[] = [
 			finish: anyFinishShape(),
 			text: textShape,
 			tone: toneShape(),
+			rig: rigShape,
 			layer,
 		},
 	},
@@ -101,4 +111,5 @@ export const validated = {
 	preset: 'shared#/$defs/tip',
 	palette: 'shared#/$defs/palette',
 	recipe: 'shared#/$defs/recipe',
+	light: 'shared#/$defs/rig',
 };

@@ -1,4 +1,5 @@
 import type { Hex, Palette } from '../color/index.ts';
+import type { Bake } from '../light/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
 import type { GroupOf } from './layer/group.ts';
 import type { LeafLayer } from './layer/index.ts';
@@ -55,6 +56,8 @@ export interface Model {
 	readonly layout?: Numbers | null;
 	/** Edges at which it is to be cut, a byte a corner; none where it is not there. */
 	readonly seams?: Numbers | null;
+	/** Pictures of its shape that are kept on each of its sheets. */
+	readonly bakes?: readonly Bake[];
 }
 
 /** The whole of what is made: plain data; pixels by reference to surfaces. */

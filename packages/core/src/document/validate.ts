@@ -1,7 +1,7 @@
 import { MOST_NESTED } from '../composite/index.ts';
 import { readingCircle } from './circle.ts';
 import type { Desk } from './desk.ts';
-import { desk, palette, preset, project, recipe } from './gen/validators.js';
+import { desk, light, palette, preset, project, recipe } from './gen/validators.js';
 import { depthOf, eachLayer } from './layerTree.ts';
 import type { Project } from './types.ts';
 
@@ -51,6 +51,9 @@ export const presetProblem = (value: unknown): string | null => problem(preset a
 
 /** What is wrong with a value that should be a mask recipe kept as a preset, or null where it is one. */
 export const recipeProblem = (value: unknown): string | null => problem(recipe as Validator, 'recipe', value);
+
+/** What is wrong with a value that should be a light kept as a preset, or null where it is one. */
+export const lightProblem = (value: unknown): string | null => problem(light as Validator, 'light', value);
 
 /** What is wrong with a value that should be a palette, or null where it is one. */
 export const paletteProblem = (value: unknown): string | null => problem(palette as Validator, 'palette', value);

@@ -60,11 +60,13 @@ export function maskIntoAlpha(kernels: Kernels, color: Surface, mask: Surface): 
 }
 
 /** A mask's tile as something to look at: RGBA8 greys at `out`. */
-export function greyTile({ heap }: Kernels, mask: Surface, tile: number, out: Ptr): void {
-	const { kind, data } = tileState(mask, tile);
+export function greyTile({ heap }: Kernels, tones: Surface, tile: number, out: Ptr): void {
+	const { kind, data } = tileState(tones, tile);
 	const words = heap.u32;
+	// Of two bytes the upper one is seen.
+	const [bytes, upper] = tones.format === 'deep' ? [2, 1] : [1, 0];
 	for (let i = 0; i < TILE_TEXELS; i++) {
-		const v = hasTexels(kind) ? (heap.u8[data + i] as number) : data;
+		const v = hasTexels(kind) ? (heap.u8[data + i * bytes + upper] as number) : data >> (8 * upper);
 		words[(out >> 2) + i] = (0xff000000 | (v << 16) | (v << 8) | v) >>> 0;
 	}
 }

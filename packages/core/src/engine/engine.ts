@@ -12,6 +12,7 @@ import type { LetterPlace, Scene } from '../scene/index.ts';
 import type { Joining, SelectionChange } from '../select/index.ts';
 import type { Sample } from '../stroke/index.ts';
 import type { Picture, Surface, SurfaceId } from '../surface/index.ts';
+import type { BakeState, DeepPicture } from './deepPicture.ts';
 import type { Delta, KeptTile } from './delta.ts';
 import type { Dirty } from './dirty.ts';
 import type { Look } from './focus.ts';
@@ -35,6 +36,8 @@ export interface Engine extends MadeKeeping {
 	readonly pictures: Pictures;
 	scene(model: Id): Scene | undefined;
 	run(command: Command, gesture?: string): Dirty;
+	/** Commands as one step, in their order; where one does not fit, nothing is changed. */
+	runAll(commands: readonly Command[], words: string, gesture?: string): Dirty;
 	undo(): { readonly words: string; readonly dirty: Dirty } | null;
 	/** A step as it outlives the tab, with what it brings back that the project names no more. */
 	packStep(step: Step): KeptStep;
@@ -136,6 +139,10 @@ export interface Engine extends MadeKeeping {
 	lay(sheet: Id, layer: Id, on: 'color' | 'mask', picture: Picture, words: string): Dirty;
 	/** What `compositeTile` shows of a sheet from now on; null shows all again. Exports stay whole. */
 	look(sheet: Id, seen: Look | null): Dirty;
+	/** How far each bake is on each sheet of its model: tiles still to be computed, of so many. */
+	bakeStates(): readonly BakeState[];
+	/** A bake on a sheet with 16 bits a channel, computed for it; throws CommandError where there is none. */
+	bakePicture(sheet: Id, bake: string): DeepPicture;
 	/** What each of the layers of a sheet adds, lowest first: the picture up to each of them, groups as one. */
 	buildUp(sheet: Id, visit: (picture: Picture, name: string) => void): void;
 	/** Writes a tile of a sheet's composite, RGBA8, to `out`. */

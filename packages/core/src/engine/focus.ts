@@ -1,14 +1,35 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import type { Compositor } from '../composite/index.ts';
-import { ownMaskIdOf, stackOf } from '../derive/index.ts';
-import { type Id, layerOf, type Sheet } from '../document/index.ts';
+import { bakeIdOf, ownMaskIdOf, stackOf } from '../derive/index.ts';
+import { type Id, type Layer, layerOf, type Sheet } from '../document/index.ts';
 import { greyTile } from '../edit/index.ts';
 import type { Surface, SurfaceId } from '../surface/index.ts';
 
-/** A part of a sheet to look at: a layer or its mask alone, or the lowest `upTo` layers, groups as one. */
-export type Look = { readonly layer: Id; readonly on: 'layer' | 'mask' } | { readonly upTo: number };
+/**
+ * What is looked at: a layer or its mask alone; the lowest `upTo` layers, groups as one; a bake, on all sheets that have
+ * it; or all, with a layer only by a share of how it is, 0 as if it were not there.
+ */
+export type Look =
+	| { readonly layer: Id; readonly on: 'layer' | 'mask' }
+	| { readonly upTo: number }
+	| { readonly bake: string }
+	| { readonly fading: Id; readonly share: number };
 
 export type Seen = Look & { readonly sheet: Id };
+
+/** Whether something that is looked at is on a sheet. */
+export const seenOn = (seen: Seen | null, sheet: Id): boolean =>
+	seen !== null && (seen.sheet === sheet || 'bake' in seen);
+
+/** A sheet with one of its layers, in whatever group, changed. */
+const withLayer = (layers: readonly Layer[], id: Id, change: (layer: Layer) => Layer): readonly Layer[] =>
+	layers.map((layer) =>
+		layer.id === id
+			? change(layer)
+			: 'layers' in layer
+				? { ...layer, layers: withLayer(layer.layers, id, change) }
+				: layer,
+	);
 
 /** Writes a tile of what is looked at, RGBA8, to `out`; false where it is not there and the whole must be shown. */
 export function seenTile(
@@ -25,6 +46,19 @@ export function seenTile(
 		return true;
 	};
 	if ('upTo' in seen) return show({ ...sheet, layers: sheet.layers.slice(0, seen.upTo) });
+	if ('bake' in seen) {
+		const bake = surfaces.get(bakeIdOf(seen.bake, sheet));
+		if (!bake) return false;
+		if (bake.format === 'color')
+			compositor.tile([{ mode: 'normal', opacity: 1, clip: false, source: bake, mask: null }], tile, out);
+		else greyTile(kernels, bake, tile, out);
+		return true;
+	}
+	if ('fading' in seen)
+		return show({
+			...sheet,
+			layers: withLayer(sheet.layers, seen.fading, (layer) => ({ ...layer, opacity: layer.opacity * seen.share })),
+		});
 	const layer = layerOf(sheet, seen.layer);
 	if (!layer) return false;
 	if (seen.on === 'layer')

@@ -1,3 +1,4 @@
+export type { BakeState, DeepPicture } from './deepPicture.ts';
 export type { Delta, KeptTile } from './delta.ts';
 export type { Dirty } from './dirty.ts';
 export type { ActiveLayers, Edited, EditOptions, Engine, MaskChange, SeenOptions, SeenSpot } from './engine.ts';

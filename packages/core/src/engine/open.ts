@@ -101,6 +101,7 @@ export function openEngine(
 				),
 			workspace.run,
 		),
+		runAll: roomy((..._rest) => 0, workspace.runAll),
 		takeDelta: workspace.takeDelta,
 		takeKept: workspace.takeKept,
 		whole: workspace.whole,

@@ -11,7 +11,7 @@ import {
 	sheetOf,
 } from '../document/index.ts';
 import { newStep } from '../recipe/index.ts';
-import type { Seen } from './focus.ts';
+import { type Seen, seenOn } from './focus.ts';
 
 /** Why paint cannot land, said in place, with a one-click way out where there is one. */
 export interface Refusal {
@@ -177,17 +177,21 @@ export const nothingSelected = (sheet: { readonly id: Id }): Refusal => ({
 
 /** The reason why paint on a layer would not be seen while only a part of its sheet is looked at, or null where it would. */
 export function whyUnseen(sheet: Sheet, layer: Layer, seen: Seen | null): Refusal | null {
-	if (seen?.sheet !== sheet.id) return null;
+	if (!seen || !seenOn(seen, sheet.id) || 'fading' in seen) return null;
 	const outermost = placeOfLayer(sheet, layer.id)?.path[0]?.id ?? layer.id;
 	const shown =
-		'upTo' in seen
-			? sheet.layers.findIndex((each) => each.id === outermost) < seen.upTo
-			: layer.id === seen.layer || placeOfLayer(sheet, layer.id)?.path.some((group) => group.id === seen.layer);
+		'bake' in seen
+			? false
+			: 'upTo' in seen
+				? sheet.layers.findIndex((each) => each.id === outermost) < seen.upTo
+				: layer.id === seen.layer || placeOfLayer(sheet, layer.id)?.path.some((group) => group.id === seen.layer);
 	if (shown) return null;
 	const only =
-		'upTo' in seen
-			? 'the stack is shown only in part'
-			: `only "${layerOf(sheet, seen.layer)?.name ?? 'another layer'}" is shown`;
+		'bake' in seen
+			? 'a bake alone is shown'
+			: 'upTo' in seen
+				? 'the stack is shown only in part'
+				: `only "${layerOf(sheet, seen.layer)?.name ?? 'another layer'}" is shown`;
 	return {
 		code: 'hidden',
 		text: `Now ${only}, so paint on "${layer.name}" would not be seen.`,

@@ -1,13 +1,14 @@
 import { luma, rgbOfHex } from '../color/index.ts';
-import { fillIdOf, groundOf, layersBlock, stackOf } from '../derive/index.ts';
+import { bakeIdOf, fillIdOf, groundOf, layersBlock, stackOf } from '../derive/index.ts';
 import { allTiles, belowOf, kindOf, layerOf, ownSurfaceOf } from '../document/index.ts';
 import { meanColor } from '../edit/index.ts';
 import { recipeField, toneOfField, withPlanes } from '../recipe/index.ts';
 import { letterPlace } from '../scene/index.ts';
 import { TILE, texelAt, tileBytes } from '../surface/index.ts';
+import { deepPicture } from './deepPicture.ts';
 import { none } from './dirty.ts';
 import type { Engine } from './engine.ts';
-import { seenTile } from './focus.ts';
+import { seenOn, seenTile } from './focus.ts';
 import type { stroking } from './strokes.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -22,6 +23,8 @@ type Reading = Pick<
 	| 'histogram'
 	| 'letterPlace'
 	| 'recipeSteps'
+	| 'bakeStates'
+	| 'bakePicture'
 >;
 
 /** What an engine shows and tells. */
@@ -33,9 +36,13 @@ export function reading(workspace: Workspace, strokes: Pick<ReturnType<typeof st
 	const reads: Reading = {
 		look(sheetId, next) {
 			const sheet = need(sheetId);
-			if (!workspace.seen && !next) return none;
+			const before = workspace.seen;
+			if (!before && !next) return none;
 			workspace.seen = next && { ...next, sheet: sheetId };
-			return new Map([[sheetId, allTiles(sheet)]]);
+			const changed = workspace.project.sheets.filter(
+				({ id }) => id === sheet.id || seenOn(before, id) || seenOn(workspace.seen, id),
+			);
+			return new Map(changed.map((each) => [each.id, allTiles(each)]));
 		},
 		buildUp(sheetId, visit) {
 			const sheet = need(sheetId);
@@ -47,7 +54,7 @@ export function reading(workspace: Workspace, strokes: Pick<ReturnType<typeof st
 			const sheet = need(sheetId);
 			const { seen } = workspace;
 			const painted = strokes.on(sheetId);
-			if (seen?.sheet === sheetId && seenTile(kernels, compositor, surfaces, sheet, seen, tile, out)) return;
+			if (seen && seenOn(seen, sheetId) && seenTile(kernels, compositor, surfaces, sheet, seen, tile, out)) return;
 			compositor.tile(
 				stackOf(sheet, surfaces).layers,
 				tile,
@@ -58,7 +65,7 @@ export function reading(workspace: Workspace, strokes: Pick<ReturnType<typeof st
 		compositeWork(sheetId, tiles) {
 			const sheet = need(sheetId);
 			// What is looked at alone, and what is being painted, has ways of its own.
-			if (workspace.seen?.sheet === sheetId || strokes.on(sheetId) !== undefined) return null;
+			if (seenOn(workspace.seen, sheetId) || strokes.on(sheetId) !== undefined) return null;
 			return { job: 'composite', layers: stackOf(sheet, surfaces).layers, tiles };
 		},
 		composite: (sheetId) => pictureOf(need(sheetId)),
@@ -112,6 +119,20 @@ export function reading(workspace: Workspace, strokes: Pick<ReturnType<typeof st
 			const scene = sceneOf(sheetId);
 			return scene ? letterPlace(scene, need(sheetId), x, y) : null;
 		},
+		bakeStates: () =>
+			workspace.project.models.flatMap(({ parts, bakes }) =>
+				(bakes ?? []).flatMap(({ id }) =>
+					workspace.project.sheets
+						.filter((sheet) => parts.some((part) => part.sheet === sheet.id))
+						.map((sheet) => ({
+							bake: id,
+							sheet: sheet.id,
+							left: workspace.derivation.leftOf(bakeIdOf(id, sheet)),
+							all: allTiles(sheet).length,
+						})),
+				),
+			),
+		bakePicture: (sheetId, bakeId) => deepPicture(workspace, need(sheetId), bakeId),
 		recipeSteps(sheetId, layerId, side) {
 			const sheet = need(sheetId);
 			const layer = layerOf(sheet, layerId);

@@ -70,6 +70,8 @@ export interface Workspace {
 	carry(command: Command | Doing): Carried;
 	/** Applies a command as a step of its own. */
 	run(command: Command | Doing, gesture?: string): Dirty;
+	/** Applies commands one after the other as one step; where one does not fit none is done. */
+	runAll(commands: readonly (Command | Doing)[], words: string, gesture?: string): Dirty;
 	/** Puts changes of texels into history as one step, together with commands that belong to it. */
 	pushRecord(
 		words: string,
@@ -313,6 +315,22 @@ export function createWorkspace(
 		run(command, gesture) {
 			const { inverse, words, dirty } = carry(command);
 			history.push({ words, undo: [inverse], redo: [command], records: [], ...(gesture ? { gesture } : {}) });
+			return dirty;
+		},
+		runAll(commands, words, gesture) {
+			const undo: Doing[] = [];
+			let dirty: Dirty = none;
+			try {
+				for (const command of commands) {
+					const did = carry(command);
+					undo.unshift(did.inverse);
+					dirty = merged([dirty, did.dirty]);
+				}
+			} catch (error) {
+				for (const inverse of undo) carry(inverse);
+				throw error;
+			}
+			if (undo.length) history.push({ words, undo, redo: commands, records: [], ...(gesture ? { gesture } : {}) });
 			return dirty;
 		},
 		takeDelta: () => owned.takeDelta(project, workspace.stroked()),

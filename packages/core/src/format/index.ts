@@ -37,7 +37,7 @@ export {
 	pictureEndings,
 	readPictureFile,
 } from './pictureFile.ts';
-export { crc32, encodePng } from './png.ts';
+export { bakePng, crc32, encodePng } from './png.ts';
 export { handOffSizes, shrink } from './resize.ts';
 export { type TemplateDrawing, type TemplateLook, templateOf, templatePicture, usualTemplate } from './template.ts';
 export { templateSvg } from './templateSvg.ts';

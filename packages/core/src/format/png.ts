@@ -75,3 +75,22 @@ export function encodePng(write: PngWriter, { data, width, height }: Picture): U
 	out.set(plain.subarray(HEAD), HEAD + space.length);
 	return out;
 }
+
+/** A picture of 16 bits a channel as PNG: numbers, and so with no word on the colours' space. */
+function encodeDeepPng(
+	write: PngWriter,
+	{ data, width, height }: { readonly data: Uint16Array<ArrayBuffer>; readonly width: number; readonly height: number },
+): Uint8Array<ArrayBuffer> {
+	return new Uint8Array(write(new Uint8Array(data.buffer, data.byteOffset, data.byteLength), width, height, 16));
+}
+
+/** A bake as PNG: with 16 bits a channel, or 8 by their upper half. */
+export function bakePng(
+	write: PngWriter,
+	picture: { readonly data: Uint16Array<ArrayBuffer>; readonly width: number; readonly height: number },
+	depth: 8 | 16,
+): Uint8Array<ArrayBuffer> {
+	if (depth === 16) return encodeDeepPng(write, picture);
+	const data = Uint8Array.from(picture.data, (v) => Math.round(v / 257));
+	return new Uint8Array(write(data, picture.width, picture.height));
+}

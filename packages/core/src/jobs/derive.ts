@@ -53,7 +53,7 @@ export const derive: JobKind<DeriveWork, Returned[]> = {
 			const { project, nodes } = groundNow();
 			const sheet = project.sheets.find((each) => each.id === id);
 			if (!sheet) throw new Error('There is no such sheet.');
-			if (!nodes.has(surface)) for (const node of derivedOf(means(), sheet)) nodes.set(node.id, node);
+			if (!nodes.has(surface)) for (const node of derivedOf(means(), project, sheet)) nodes.set(node.id, node);
 			const node = nodes.get(surface);
 			if (!node) throw new Error('There is no such picture.');
 			surfaces.clear();

@@ -10,8 +10,8 @@ export interface SharpEdge {
 	readonly out: boolean;
 }
 
-/** All edges of a mesh at which faces meet at more than a degree. */
-export function sharpEdges(mesh: Mesh): SharpEdge[] {
+/** All edges of a mesh at which faces meet at `least` degrees or more. */
+export function sharpEdges(mesh: Mesh, least = 1): SharpEdge[] {
 	const { positions, indices } = mesh;
 	const grain = meshBounds(mesh).radius * 1e-5 || 1e-9;
 	const place = new Map<string, number>();
@@ -57,7 +57,7 @@ export function sharpEdges(mesh: Mesh): SharpEdge[] {
 		}
 		const [n, m] = [normals[one.face] as number[], normals[other.face] as number[]];
 		const angle = (Math.acos(Math.min(1, Math.max(-1, dot(n, m)))) * 180) / Math.PI;
-		if (angle < 1) continue;
+		if (angle < least) continue;
 		// The far corner of the other face lies below this face's plane where the edge stands out.
 		const far = minus(point(other.face, other.corner + 2), point(one.face, one.corner));
 		out.push({ sides: list, angle, out: dot(far, n) < 0 });

@@ -1,5 +1,6 @@
 import type { Ptr } from '@eppu/kernels';
 import type { OcclusionOf } from '../bake/index.ts';
+import type { LaidMesh } from '../mesh/index.ts';
 import type { Field, Planes, Triple } from './planes.ts';
 
 /** What a tap reads of a layer: its tone where it has any paint, its shape, or its mask. */
@@ -27,6 +28,8 @@ export interface Ground {
 	tap(layer: string, of: TapOf): Uint8Array | null;
 	/** A8 of this mask as it is painted. */
 	painted(): Uint8Array | null;
+	/** A tone that was baked, 0..1 a cell; null where it is not there. */
+	baked(id: string): Field | null;
 	/** A picture's tone at u, v (repeating), 0..1; 1 where the picture is not there. */
 	picture(id: string): ((u: number, v: number, perCell: number) => number) | null;
 }
@@ -62,7 +65,26 @@ export interface SurfaceGround {
 	 * How much of what each cell could see the model hides, 0..1; `reach` in hundredths of its size. Cells without a face,
 	 * and those where `only` is 0, have 0.
 	 */
-	hidden(of: OcclusionOf, only: Field | null): Field;
+	hidden(of: HiddenOf, only: Field | null): Field;
+	/**
+	 * How far the surface turns within `width` of each cell, radians: what stands out, less what is hollow. Edges that turn
+	 * less than `angle` degrees are smooth.
+	 */
+	bend(angle: number, width: number): { readonly out: Field; readonly into: Field };
+	/** Lowest and highest place of a part along an axis. */
+	partSpan(part: number, axis: 0 | 1 | 2): readonly [number, number];
+	/** The model in the same hundredths, with its normals. */
+	readonly solid: LaidMesh;
+}
+
+/** What of the model hides, and which way is looked. */
+export interface HiddenOf extends OcclusionOf {
+	/** Only the cell's own part hides. */
+	readonly own?: boolean;
+	/** A level ground hides, on which the model stands. */
+	readonly ground?: boolean;
+	/** Through the model instead of away from it. */
+	readonly inward?: boolean;
 }
 
 /** Calls with each cell and the texel place whose tone it shows. */

@@ -1,8 +1,9 @@
 export { recipeField, recipeReach, toneOfField } from './evaluate.ts';
-export type { Ground, OverSeams, SurfaceGround, TapOf } from './ground.ts';
+export type { Ground, HiddenOf, OverSeams, SurfaceGround, TapOf } from './ground.ts';
 export { type Field, type Planes, type Triple, withPlanes } from './planes.ts';
 export { presets, type RecipePreset } from './presets.ts';
 export {
+	bakesRead,
 	isDear,
 	isShaper,
 	newStep,
@@ -12,5 +13,6 @@ export {
 	type StepName,
 	tapsOf,
 } from './recipe.ts';
+export { directionOf } from './step/facing.ts';
 export { shaperKinds, sourceKinds, stepKindOf, stepKinds } from './step/index.ts';
 export { type Mixing, mixings, type ShaperKind, type SourceKind } from './step/kind.ts';

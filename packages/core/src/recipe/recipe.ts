@@ -27,6 +27,11 @@ export const tapsOf = (recipe: Recipe): readonly { readonly layer: string; reado
 		return step.on && kind.takes === 'source' ? (kind.taps?.(step) ?? []) : [];
 	});
 
+/** Bakes that a recipe reads, each once. */
+export const bakesRead = (recipe: Recipe): readonly string[] => [
+	...new Set(recipe.flatMap((step) => (step.on && step.step === 'bake' ? [step.bake] : []))),
+];
+
 /** Whether a recipe takes its time: steps made of chance cost a hundred times what others do. */
 export const isDear = (recipe: Recipe): boolean => recipe.some((step) => step.on && stepKindOf(step).dear);
 

@@ -1,10 +1,10 @@
-import { type OcclusionOf, PLACE_NUMBERS, raysOf } from '../bake/index.ts';
+import { PLACE_NUMBERS, raysOf } from '../bake/index.ts';
 import { type LaidMesh, type Mesh, meshBounds } from '../mesh/index.ts';
-import type { Field, Planes, Triple } from '../recipe/index.ts';
+import type { Field, HiddenOf, Planes, Triple } from '../recipe/index.ts';
 
 /** A model as grounds have it: in hundredths of its size from its middle, with the way that each face looks. */
 export interface Solid {
-	readonly mesh: Mesh;
+	readonly mesh: LaidMesh;
 	/** 3 a face. */
 	readonly facing: Float32Array;
 }
@@ -32,6 +32,43 @@ export function solidOf(mesh: LaidMesh): Solid {
 	return made;
 }
 
+const hiding = new WeakMap<LaidMesh, Map<string, Mesh>>();
+
+/** What hides: all of a model or one part of it, standing on a level ground or not. */
+function hiders(mesh: LaidMesh, part: number | null, ground: boolean): Mesh {
+	if (part === null && !ground) return mesh;
+	let all = hiding.get(mesh);
+	if (!all) hiding.set(mesh, (all = new Map()));
+	const key = `${part} ${ground}`;
+	const before = all.get(key);
+	if (before) return before;
+	const { firstFace, faces } = (part === null ? null : mesh.parts[part]) ?? {
+		firstFace: 0,
+		faces: mesh.indices.length / 3,
+	};
+	let [positions, indices] = [mesh.positions, mesh.indices.slice(firstFace * 3, (firstFace + faces) * 3)];
+	if (ground) {
+		const low = positions.reduce((least, v, i) => (i % 3 === 1 && v < least ? v : least), Infinity);
+		const n = positions.length / 3;
+		// So far that its rim is of no account.
+		positions = Float32Array.of(
+			...positions,
+			...[-1, -1, -1, 1, 1, 1, 1, -1].flatMap((v, i, list) =>
+				i % 2 ? [] : [v * 2000, low, (list[i + 1] as number) * 2000],
+			),
+		);
+		indices = Uint32Array.of(...indices, n, n + 1, n + 2, n, n + 2, n + 3);
+	}
+	const made: Mesh = {
+		positions,
+		normals: null,
+		indices,
+		parts: [{ ...(mesh.parts[0] as Mesh['parts'][0]), firstFace: 0, faces: indices.length / 3 }],
+	};
+	all.set(key, made);
+	return made;
+}
+
 /** In which order the turns of a block of four by four stand, so that neighbours differ most: B. Bayer (1973). */
 const turns = [0, 8, 2, 10, 12, 4, 14, 6, 3, 11, 1, 9, 15, 7, 13, 5] as const;
 
@@ -45,6 +82,7 @@ export interface HiddenCells {
 	readonly place: Triple;
 	readonly normal: Triple;
 	islandOf(face: number): number;
+	partOf(face: number): number;
 }
 
 /** Every so many cells either way are asked first; those between are asked only where these do not say it. */
@@ -57,12 +95,13 @@ const SMOOTH = 0.97;
 /** Asks for some cells; answers are put into `out`. */
 type Ask = (cells: readonly number[]) => void;
 
-function asking(planes: Planes, cells: HiddenCells, { mesh, facing }: Solid, of: OcclusionOf, out: Float32Array): Ask {
+function asking(planes: Planes, cells: HiddenCells, { mesh, facing }: Solid, of: HiddenOf, out: Float32Array): Ask {
 	const { width, column, row, face, place, normal } = cells;
 	const count = face.length;
 	const [x, y, z] = place.map((at) => planes.floats(at, count)) as [Float32Array, Float32Array, Float32Array];
 	const [u, v, w] = normal.map((at) => planes.floats(at, count)) as [Float32Array, Float32Array, Float32Array];
-	return (wanted) => {
+	const away = of.inward ? -1 : 1;
+	const ask = (wanted: readonly number[], part: number | null): void => {
 		const list = new Float32Array(wanted.length * PLACE_NUMBERS);
 		wanted.forEach((i, n) => {
 			const block = ((Math.floor(i / width) + row) & 3) * 4 + (((i % width) + column) & 3);
@@ -73,12 +112,24 @@ function asking(planes: Planes, cells: HiddenCells, { mesh, facing }: Solid, of:
 			// A normal that looks into the face is none.
 			const used = smooth[0] * own[0] + smooth[1] * own[1] + smooth[2] * own[2] > 0.05 ? smooth : own;
 			const at = [x[i] as number, y[i] as number, z[i] as number];
-			list.set([...at, ...used, Math.cos(turn), Math.sin(turn), ...own], n * PLACE_NUMBERS);
+			const [way, faced] = [used.map((each) => each * away), own.map((each) => each * away)];
+			list.set([...at, ...way, Math.cos(turn), Math.sin(turn), ...faced], n * PLACE_NUMBERS);
 		});
-		const found = raysOf(planes.kernels, mesh).occlusion(list, of);
+		const found = raysOf(planes.kernels, hiders(mesh, part, of.ground ?? false)).occlusion(list, of);
 		wanted.forEach((i, n) => {
 			out[i] = found[n] as number;
 		});
+	};
+	return (wanted) => {
+		if (!of.own) return ask(wanted, null);
+		const byPart = new Map<number, number[]>();
+		for (const i of wanted) {
+			const part = cells.partOf(face[i] as number);
+			const list = byPart.get(part);
+			if (list) list.push(i);
+			else byPart.set(part, [i]);
+		}
+		for (const [part, list] of byPart) ask(list, part);
 	};
 }
 
@@ -91,7 +142,7 @@ export function hiddenFrom(
 	planes: Planes,
 	cells: HiddenCells,
 	solid: Solid,
-	of: OcclusionOf,
+	of: HiddenOf,
 	only: Field | null,
 	between: boolean,
 ): Field {

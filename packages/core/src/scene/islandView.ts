@@ -122,11 +122,11 @@ function eachTap(
 export function readOver(
 	{ cell, x, y }: OverSeams,
 	sheet: Size,
-	out: Uint8Array,
-	read: (rect: Rect) => Uint8Array,
+	read: (rect: Rect) => ArrayLike<number>,
+	put: (cell: number, value: number) => void,
 ): void {
 	const tiles = { cols: Math.ceil(sheet.width / TILE) };
-	const known = new Map<number, Uint8Array>();
+	const known = new Map<number, ArrayLike<number>>();
 	for (let i = 0; i < cell.length; i++) {
 		let sum = 0;
 		eachTap(x[i] as number, y[i] as number, sheet, (tx, ty, share) => {
@@ -135,7 +135,7 @@ export function readOver(
 			if (!data) known.set(tile, (data = read(tileRect(tiles, tile))));
 			sum += share * (data[(ty % TILE) * TILE + (tx % TILE)] as number);
 		});
-		out[cell[i] as number] = Math.round(sum);
+		put(cell[i] as number, sum);
 	}
 }
 

@@ -4,6 +4,7 @@ import { type LaidMesh, meshBounds } from '../mesh/index.ts';
 import { meet, type Rect, tilesOfRect } from '../raster/index.ts';
 import type { Planes, SurfaceGround, Triple } from '../recipe/index.ts';
 import { TILE } from '../surface/index.ts';
+import { bendTable, bent, overFace, partSpan } from './bending.ts';
 import { hiddenFrom, solidOf } from './hidden.ts';
 import type { IslandView } from './islandView.ts';
 import type { Scene } from './scene.ts';
@@ -38,7 +39,7 @@ export function modelGround(scene: Scene, sheet: Sheet): ModelGround {
 
 /** Per face: x, y, z and normal as they change with the texel: 3 values for each of 6, [gx, gy, at the origin]. */
 function faceTables(mesh: LaidMesh, sheet: Sheet): Float32Array {
-	const { positions, normals, uvs, indices } = mesh;
+	const { positions, normals, indices } = mesh;
 	const { center, radius } = meshBounds(mesh);
 	// In hundredths of the model's size.
 	const unit = 50 / radius;
@@ -46,13 +47,7 @@ function faceTables(mesh: LaidMesh, sheet: Sheet): Float32Array {
 	const out = new Float32Array(faces * 18);
 	for (let face = 0; face < faces; face++) {
 		const v = [0, 1, 2].map((k) => indices[face * 3 + k] as number) as [number, number, number];
-		const t = v.map((i) => [(uvs[i * 2] as number) * sheet.width, (uvs[i * 2 + 1] as number) * sheet.height]) as [
-			[number, number],
-			[number, number],
-			[number, number],
-		];
-		const [bx, by, cx, cy] = [t[1][0] - t[0][0], t[1][1] - t[0][1], t[2][0] - t[0][0], t[2][1] - t[0][1]];
-		const det = bx * cy - cx * by;
+		const over = overFace(mesh, sheet, face);
 		const p = v.map((i) =>
 			[0, 1, 2].map((k) => ((positions[i * 3 + k] as number) - (center[k] as number)) * unit),
 		) as number[][];
@@ -72,9 +67,7 @@ function faceTables(mesh: LaidMesh, sheet: Sheet): Float32Array {
 				number,
 				number,
 			];
-			const gx = det === 0 ? 0 : ((f1 - f0) * cy - (f2 - f0) * by) / det;
-			const gy = det === 0 ? 0 : ((f2 - f0) * bx - (f1 - f0) * cx) / det;
-			out.set([gx, gy, f0 - gx * t[0][0] - gy * t[0][1]], face * 18 + k * 3);
+			out.set(over(f0, f1, f2), face * 18 + k * 3);
 		}
 	}
 	return out;
@@ -128,6 +121,8 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 		lately.set(tile, faces);
 		return faces;
 	};
+	/** How the surface bends over each face's texels, for the angle that was asked for last. */
+	const bends = new Map<number, Float32Array>();
 	/** Faces under cells of whole texels over all of the sheet, by their size: what drafts are drawn on. */
 	const grids = new Map<number, Int32Array>();
 	const facesIn = (rect: Rect, step: number): Int32Array => {
@@ -208,8 +203,8 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 			const width = Math.ceil(rect.width / step);
 			const cells = planes.take(face.length);
 			const numbered = numberFaces(face, planes.ints(cells, face.length));
-			/** Three planes, from what faces have from `k` on. */
-			const triple = (k: number, unit: 0 | 1): (() => Triple) => {
+			/** Three planes, from what faces have from `k` on, of `row` numbers each. */
+			const triple = (k: number, unit: 0 | 1, from = tables, row = 18): (() => Triple) => {
 				const to: Triple = [planes.take(face.length), planes.take(face.length), planes.take(face.length)];
 				let made = false;
 				return () => {
@@ -221,11 +216,11 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 						const [x, y] = [rect.x + step / 2, rect.y + step / 2];
 						let n = 0;
 						for (const f of numbered)
-							for (let t = f * 18 + k * 3, end = t + 9; t < end; t += 3) {
-								const [across, down] = [tables[t] as number, tables[t + 1] as number];
+							for (let t = f * row + k * 3, end = t + 9; t < end; t += 3) {
+								const [across, down] = [from[t] as number, from[t + 1] as number];
 								out[n++] = across * step;
 								out[n++] = down * step;
-								out[n++] = across * x + down * y + (tables[t + 2] as number);
+								out[n++] = across * x + down * y + (from[t + 2] as number);
 							}
 						planes.run.placeCells(cells, width, face.length / width, table, unit, ...to);
 						if (!view?.over.cell.length) return;
@@ -254,11 +249,23 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 				perTexel: texelOnModel(),
 				low: low as [number, number, number],
 				high: high as [number, number, number],
+				solid: solidOf(mesh).mesh,
+				partSpan: (part, axis) => partSpan(solidOf(mesh).mesh, part, axis),
 				hidden(of, only) {
 					const [column, row] = [Math.round(rect.x / step), Math.round(rect.y / step)];
 					const islandOf = (f: number): number => topology.islandOfFace[f] as number;
-					const own = { width, column, row, face, place: place(), normal: normal(), islandOf };
+					const partOf = (f: number): number => scene.partOfFace(f);
+					const own = { width, column, row, face, place: place(), normal: normal(), islandOf, partOf };
 					return hiddenFrom(planes, own, solidOf(mesh), of, only, step === 1);
+				},
+				bend(angle, wide) {
+					let table = bends.get(angle);
+					if (!table) {
+						bends.clear();
+						bends.set(angle, (table = bendTable(mesh, sheet, angle)));
+					}
+					const [out, into] = triple(0, 0, table, 9)();
+					return bent(planes, { mesh, angle, wide, face, place: place(), normal: normal(), out, into });
 				},
 				edges(of, angle, reach) {
 					edges ??= sheetEdges(mesh, topology, map, sheet);

@@ -22,6 +22,13 @@ export interface Scenes {
 /** A mesh laid out, and how its faces hang together there. */
 type Body = readonly [LaidMesh, Topology];
 
+/** Whether two states of a model have the same scene: what is baked of it is no part of it. */
+const liesAlike = (a: Model, b: Model): boolean =>
+	a === b ||
+	[...Object.keys(a), ...Object.keys(b)].every(
+		(key) => key === 'bakes' || a[key as keyof Model] === b[key as keyof Model],
+	);
+
 /** `meshOf` gives a model's mesh as its file says, `layoutFor` the layout of its own that a model has; null where it lies as its file says. */
 export function createScenes(
 	kernels: Kernels,
@@ -64,7 +71,7 @@ export function createScenes(
 	const map = new Map<Id, Scene>();
 	const renew = (model: Model): void => {
 		const before = map.get(model.id);
-		if (before?.model === model) return;
+		if (before && liesAlike(before.model, model)) return;
 		const mesh = meshOf(model);
 		if (!mesh) return;
 		before?.drop();

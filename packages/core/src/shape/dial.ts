@@ -12,6 +12,8 @@ export interface DialOf {
 	readonly percent?: boolean;
 	readonly whole?: boolean;
 	readonly hint?: string;
+	/** It counts only while another field has this value. */
+	readonly when?: readonly [of: string, value: string | number];
 }
 
 /** A field that is one of a few values. */

@@ -1,5 +1,5 @@
 import type { Id } from '@eppu/core/document';
-import type { Refusal } from '@eppu/core/engine';
+import type { BakeState, Refusal } from '@eppu/core/engine';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
 import type { Outline } from '../protocol.ts';
 
@@ -14,7 +14,14 @@ export interface Heard {
 	/** Lines round what is selected, by sheet: closed ones in texels, and pairs of places on the model. */
 	readonly selections: ReadonlyMap<Id, { readonly lines: readonly Int32Array[]; readonly model: Float32Array }>;
 	/** What is being computed from the document: tiles left of all. */
-	readonly computing: { readonly left: number; readonly all: number; readonly halted: boolean } | null;
+	readonly computing: {
+		readonly left: number;
+		readonly all: number;
+		readonly halted: boolean;
+		readonly bakes: readonly BakeState[];
+	} | null;
+	/** When each bake was ready on all sheets of its model, as it was seen in this visit. */
+	readonly bakedAt: ReadonlyMap<string, number>;
 	/** Small pictures of the steps of the recipe that is open. */
 	readonly steps: { readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] } | null;
 	/** Edges of models that are marked to be cut, each by a corner that it begins at. */
@@ -33,6 +40,7 @@ export const heard: Heard = {
 	thumbnails: new Map(),
 	selections: new Map(),
 	computing: null,
+	bakedAt: new Map(),
 	steps: null,
 	marks: new Map(),
 	relaying: false,

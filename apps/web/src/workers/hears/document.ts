@@ -8,11 +8,17 @@ function turn(at: Studio, turned: ReturnType<Engine['undo']>): void {
 	else at.keepSoon(KEEP_MS);
 }
 
-export const document: Ears<'run' | 'undo' | 'redo' | 'mask' | 'merge' | 'flatten' | 'adopt'> = {
+export const document: Ears<'run' | 'run-all' | 'undo' | 'redo' | 'mask' | 'merge' | 'flatten' | 'adopt'> = {
 	run: {
 		endsStroke: true,
 		hear(at, message) {
 			return at.changed(at.engine.run(message.command, message.gesture), message.gesture ? KEEP_MS : 60);
+		},
+	},
+	'run-all': {
+		endsStroke: true,
+		hear(at, { commands, words, gesture }) {
+			return at.changed(at.engine.runAll(commands, words, gesture), gesture ? KEEP_MS : 60);
 		},
 	},
 	undo: {

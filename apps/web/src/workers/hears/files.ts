@@ -1,7 +1,7 @@
 /** Files, and what is kept. */
 import { sheetOf } from '@eppu/core/document';
 import { pictureWith } from '@eppu/core/engine';
-import { buildUpPng, encodePng, sheetPng, templateOf, templatePicture, templateSvg } from '@eppu/core/format';
+import { bakePng, buildUpPng, encodePng, sheetPng, templateOf, templatePicture, templateSvg } from '@eppu/core/format';
 import type { PngWriter } from '@eppu/kernels';
 import { pngWriter } from '../../server/pngWriter.ts';
 import { wholeFile } from '../projectFile.ts';
@@ -21,7 +21,7 @@ async function written(at: Studio, ask: number, make: (write: PngWriter) => Uint
 	}
 }
 
-export const files: Ears<'png' | 'build-up' | 'template' | 'file' | 'keep-now'> = {
+export const files: Ears<'png' | 'build-up' | 'bake-file' | 'template' | 'file' | 'keep-now'> = {
 	png: {
 		hear(at, message) {
 			// The pool makes the picture where it can; of what changed meanwhile the engine makes it.
@@ -35,6 +35,11 @@ export const files: Ears<'png' | 'build-up' | 'template' | 'file' | 'keep-now'> 
 	'build-up': {
 		hear(at, message) {
 			void written(at, message.ask, (write) => buildUpPng(write, at.engine, message.sheet));
+		},
+	},
+	'bake-file': {
+		hear(at, { ask, sheet, bake, depth }) {
+			void written(at, ask, (write) => bakePng(write, at.engine.bakePicture(sheet, bake), depth));
 		},
 	},
 	template: {

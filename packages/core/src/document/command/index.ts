@@ -2,6 +2,7 @@ import type { SurfaceId } from '../../surface/index.ts';
 import { readingCircle } from '../circle.ts';
 import type { Project } from '../types.ts';
 import { changeProblem } from '../validate.ts';
+import { bakesSet } from './bakesSet.ts';
 import { groupMake } from './groupMake.ts';
 import { groupOpen } from './groupOpen.ts';
 import { type Applied, CommandError, type CommandKind, type Doing } from './kind.ts';
@@ -32,6 +33,7 @@ export const commandKinds = [
 	partsShow,
 	layoutSet,
 	modelSeams,
+	bakesSet,
 ] as const;
 
 type CommandOf<K> = K extends CommandKind<infer C> ? C : never;

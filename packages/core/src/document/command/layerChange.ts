@@ -1,6 +1,7 @@
 import type { Hex } from '../../color/index.ts';
 import { type BlendMode, modeWords } from '../../composite/index.ts';
 import type { Finish } from '../../finish/index.ts';
+import type { Rig } from '../../light/index.ts';
 import type { Text } from '../../text/index.ts';
 import type { ToneOp } from '../../tone/index.ts';
 import type { WashFill } from '../../wash/index.ts';
@@ -32,6 +33,7 @@ export interface LayerChange {
 	readonly coat?: Coat | null;
 	readonly tone?: ToneOp;
 	readonly isolated?: boolean;
+	readonly rig?: Rig;
 	/** A new mask shows all until it is painted (see `hidden`); null takes the mask away. */
 	readonly mask?: Mask | null;
 }

@@ -1,12 +1,13 @@
 import { adjust } from './adjust.ts';
 import { group } from './group.ts';
 import type { AnyLayer, LayerKind } from './kind.ts';
+import { light } from './light.ts';
 import { paint } from './paint.ts';
 import { text } from './text.ts';
 import { wash } from './wash.ts';
 
 /** Kinds of layers that hold no others: a new one is a line here. */
-export const leafKinds = [paint, wash, text, adjust] as const;
+export const leafKinds = [paint, wash, text, adjust, light] as const;
 
 type LayerOfKind<K> = K extends LayerKind<infer L> ? L : never;
 export type LeafLayer = LayerOfKind<(typeof leafKinds)[number]>;

@@ -1,5 +1,6 @@
 import type { StackLayer } from '../../composite/index.ts';
 import type { Block, Rect } from '../../raster/index.ts';
+import type { Ground } from '../../recipe/index.ts';
 import type { Shape } from '../../shape/index.ts';
 import type { PaintPicture } from '../../stroke/index.ts';
 import type { Surface, SurfaceId } from '../../surface/index.ts';
@@ -17,6 +18,14 @@ export interface SourceAt {
 	stack(layers: readonly AnyLayer[]): StackLayer[];
 }
 
+/** What a layer's own texels are made from. */
+export interface ContentFrom {
+	picture(id: string): PaintPicture | undefined;
+	below(rect: Rect): Block;
+	/** What lies under a rectangle; what is taken there lasts as long as `work`. */
+	ground<T>(rect: Rect, work: (ground: Ground) => T): T;
+}
+
 /** A layer's own texels where they follow from the document. */
 export interface Content {
 	/** All that they depend on beside pictures and what lies below. */
@@ -31,11 +40,10 @@ export interface Content {
 	 * `bounds` are the whole texels that it reaches.
 	 */
 	readonly stands?: { readonly at: readonly [number, number]; bounds(): Rect };
+	/** They follow from the model that lies there, and from these of its bakes. */
+	readonly model?: { readonly bakes: readonly string[] };
 	/** RGBA8 of a rectangle, or null where it is empty. */
-	make(
-		rect: Rect,
-		from: { picture(id: string): PaintPicture | undefined; below(rect: Rect): Block },
-	): Uint8Array | null;
+	make(rect: Rect, from: ContentFrom): Uint8Array | null;
 }
 
 /** What of a layer one step can set: as the history names it, and what is said of layers that have no such thing. */

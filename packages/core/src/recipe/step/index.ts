@@ -1,6 +1,8 @@
 import { byTag, type Shape } from '../../shape/index.ts';
+import { bake } from './bake.ts';
 import { blur } from './blur.ts';
 import { clouds } from './clouds.ts';
+import { curvature } from './curvature.ts';
 import { drips } from './drips.ts';
 import { edges } from './edges.ts';
 import { facing } from './facing.ts';
@@ -12,6 +14,7 @@ import { levels } from './levels.ts';
 import { noise } from './noise.ts';
 import { occlusion } from './occlusion.ts';
 import { painted } from './painted.ts';
+import { part } from './part.ts';
 import { picture } from './picture.ts';
 import { pieces } from './pieces.ts';
 import { scratches } from './scratches.ts';
@@ -20,6 +23,7 @@ import { speckle } from './speckle.ts';
 import { streaks } from './streaks.ts';
 import { strokes } from './strokes.ts';
 import { tap } from './tap.ts';
+import { thickness } from './thickness.ts';
 import { tone } from './tone.ts';
 import { tones } from './tones.ts';
 import { warp } from './warp.ts';
@@ -27,10 +31,14 @@ import { warp } from './warp.ts';
 /** Steps that bring something in, in the order in which they are offered: a new one is a line here. */
 export const sourceKinds = [
 	edges,
+	curvature,
 	occlusion,
+	thickness,
 	height,
 	facing,
 	pieces,
+	part,
+	bake,
 	tap,
 	tones,
 	painted,

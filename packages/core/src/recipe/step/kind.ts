@@ -71,8 +71,8 @@ export interface ShaperKind<S extends Doing> extends KindBase<S> {
 }
 
 const base = { id, on: bool };
-export const sourceShape = (own: Readonly<Record<string, Shape>>): Shape =>
-	strict({ ...base, mix: among(mixings), amount: share, ...own });
+export const sourceShape = (own: Readonly<Record<string, Shape>>, optional: readonly string[] = []): Shape =>
+	strict({ ...base, mix: among(mixings), amount: share, ...own }, optional);
 export const shaperShape = (own: Readonly<Record<string, Shape>>): Shape => strict({ ...base, ...own });
 
 /** What all patterns of chance have. */

@@ -1,0 +1,40 @@
+import type { Sheet } from '../document/index.ts';
+import { type Bake, bakeKindOf } from '../light/index.ts';
+import { grownRect } from '../raster/index.ts';
+import { withPlanes } from '../recipe/index.ts';
+import { bakeIdOf } from './derivedId.ts';
+import { type Means, saysOfSheet } from './means.ts';
+import { groundOf } from './recipeGround.ts';
+import type { Derived } from './spec.ts';
+
+/** Texels along a cell of a draft. */
+const DRAFT = 4;
+
+/** A bake of a model on one of its sheets. */
+export function bakeNode(means: Means, sheet: Sheet, bake: Bake): Derived {
+	const kind = bakeKindOf(bake);
+	const { id: _id, name: _name, ...says } = bake;
+	/** Coarse tones of 16 bits: between cells lies what lies between their values. */
+	const draft: Derived['draft'] = (rect) =>
+		withPlanes(means.kernels, (planes) => {
+			const wide = grownRect(rect, DRAFT);
+			const ground = groundOf(means, planes, sheet, null, wide, DRAFT);
+			const [field] = kind.fields(bake, ground) ?? [];
+			const texels = rect.width * rect.height;
+			if (field === undefined) return new Uint8Array(texels * 2);
+			const [lines, out] = [planes.take(2 * rect.width + 8), planes.take(texels)];
+			const { width, height } = ground;
+			planes.run.finerBytes(field, width, height, DRAFT, DRAFT, DRAFT, lines, out, rect.width, rect.height);
+			return new Uint8Array(Uint16Array.from(planes.bytes(out, texels), (v) => v * 257).buffer);
+		});
+	return {
+		id: bakeIdOf(bake.id, sheet),
+		format: kind.format,
+		key: JSON.stringify([says, saysOfSheet(means, sheet)]),
+		inputs: [],
+		reach: 0,
+		...(kind.format === 'deep' && kind.dear(bake) ? { draft } : {}),
+		make: (rect) =>
+			withPlanes(means.kernels, (planes) => kind.make(bake, groundOf(means, planes, sheet, null, rect, 1))),
+	};
+}

@@ -1,0 +1,37 @@
+import type { Ground, Planes } from '../../recipe/index.ts';
+import { id, name, type Shape, strict } from '../../shape/index.ts';
+
+/** What all bakes have: a picture that is computed of a model's shape and kept with the project. */
+export interface BakeBase {
+	readonly id: string;
+	readonly name: string;
+}
+
+/** One kind of bake. Whoever works with bakes reads this and knows none by name. */
+export interface BakeKind<B extends BakeBase & { readonly bake: string }> {
+	readonly bake: B['bake'];
+	readonly shape: Shape;
+	/** A tone of 16 bits, or a colour. */
+	readonly format: 'deep' | 'color';
+	/** Takes its time: rays are sent. */
+	dear(bake: B): boolean;
+	/** What it is of, to the artist. */
+	words(bake: B): string;
+	/** Its texels on a ground, in its format; null where there is no model. */
+	make(bake: B, ground: Ground): Uint8Array | null;
+	/** Its values on a ground, 0..1, a plane a channel: what pictures of 16 bits are written from. */
+	fields(bake: B, ground: Ground): readonly number[] | null;
+}
+
+export const bakeShape = (own: Readonly<Record<string, Shape>>): Shape => strict({ id, name, ...own });
+
+/** Three planes of 0..1 as RGBA8; clear where there is no face. */
+export function colorBytes(planes: Planes, fields: readonly number[], face: Int32Array): Uint8Array {
+	const out = new Uint8Array(face.length * 4);
+	const [r, g, b] = fields.map((at) => planes.floats(at, face.length)) as [Float32Array, Float32Array, Float32Array];
+	const byte = (v: number): number => Math.round(Math.min(1, Math.max(0, v)) * 255);
+	for (let i = 0; i < face.length; i++)
+		if ((face[i] as number) >= 0)
+			out.set([byte(r[i] as number), byte(g[i] as number), byte(b[i] as number), 255], i * 4);
+	return out;
+}

@@ -1,0 +1,21 @@
+export { type IdsBake, pieceColor } from './bake/ids.ts';
+export { anyBakeShape, type Bake, bakeKindOf, bakeKinds } from './bake/index.ts';
+export type { BakeKind } from './bake/kind.ts';
+export type { NormalsBake } from './bake/normals.ts';
+export { type BakedStep, bakedSteps, type ToneBake, toneBake } from './bake/tone.ts';
+export { type LightPreset, lightPresets } from './presets.ts';
+export {
+	type BakedTint,
+	bakesOfRig,
+	type Lamp,
+	MOST_LAMPS,
+	type Rig,
+	rigNumbers,
+	rigShape,
+	type StrokesOf,
+	type Tint,
+	type Toned,
+	tonedColor,
+} from './rig.ts';
+export { shadeBlock } from './shade.ts';
+export { layStrokes } from './strokes.ts';

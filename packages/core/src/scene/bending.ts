@@ -1,0 +1,88 @@
+import { keptBend } from '../bake/index.ts';
+import type { LaidMesh } from '../mesh/index.ts';
+import type { Field, Planes, Triple } from '../recipe/index.ts';
+import { solidOf } from './hidden.ts';
+
+/** How three values at a face's corners go on over its texels: the change across, down, and the value at the origin. */
+export function overFace(
+	{ uvs, indices }: LaidMesh,
+	sheet: { readonly width: number; readonly height: number },
+	face: number,
+): (f0: number, f1: number, f2: number) => [number, number, number] {
+	const t = [0, 1, 2].map((k) => {
+		const i = indices[face * 3 + k] as number;
+		return [(uvs[i * 2] as number) * sheet.width, (uvs[i * 2 + 1] as number) * sheet.height];
+	}) as [[number, number], [number, number], [number, number]];
+	const [bx, by, cx, cy] = [t[1][0] - t[0][0], t[1][1] - t[0][1], t[2][0] - t[0][0], t[2][1] - t[0][1]];
+	const det = bx * cy - cx * by;
+	return (f0, f1, f2) => {
+		const gx = det === 0 ? 0 : ((f1 - f0) * cy - (f2 - f0) * by) / det;
+		const gy = det === 0 ? 0 : ((f2 - f0) * bx - (f1 - f0) * cx) / det;
+		return [gx, gy, f0 - gx * t[0][0] - gy * t[0][1]];
+	};
+}
+
+/** How a model bends over each face's texels: nine numbers a face, three times the same, as planes are made from them. */
+export function bendTable(
+	mesh: LaidMesh,
+	sheet: { readonly width: number; readonly height: number },
+	angle: number,
+): Float32Array {
+	const { corners } = keptBend(solidOf(mesh).mesh, angle);
+	const table = new Float32Array(mesh.indices.length * 3);
+	for (let face = 0; face < mesh.indices.length / 3; face++) {
+		const [a, b, c] = corners.subarray(face * 3, face * 3 + 3) as unknown as [number, number, number];
+		const row = overFace(mesh, sheet, face)(a, b, c);
+		for (let k = 0; k < 3; k++) table.set(row, face * 9 + k * 3);
+	}
+	return table;
+}
+
+/** Cells, and planes in which the smooth bend stands. */
+interface Bending {
+	readonly mesh: LaidMesh;
+	readonly angle: number;
+	readonly wide: number;
+	readonly face: Int32Array;
+	readonly place: Triple;
+	readonly normal: Triple;
+	readonly out: Field;
+	readonly into: Field;
+}
+
+/** How far the surface turns within `wide` of each cell, radians: smooth bends and hard edges together, in the planes' places. */
+export function bent(
+	planes: Planes,
+	{ mesh, angle, wide, face, place, normal, out, into }: Bending,
+): { readonly out: Field; readonly into: Field } {
+	const look = (at: Field): Float32Array => planes.floats(at, face.length);
+	const [x, y, z] = place.map(look) as [Float32Array, Float32Array, Float32Array];
+	const [u, v, w] = normal.map(look) as [Float32Array, Float32Array, Float32Array];
+	const [outward, inward] = [look(out), look(into)];
+	const edges = keptBend(solidOf(mesh).mesh, angle).edges(wide);
+	for (let i = 0; i < face.length; i++) {
+		if ((face[i] as number) < 0) continue;
+		const smooth = (outward[i] as number) * wide;
+		const hard = edges.at(
+			...([x[i], y[i], z[i], u[i], v[i], w[i]] as [number, number, number, number, number, number]),
+		);
+		outward[i] = Math.max(0, smooth) + hard.out;
+		inward[i] = Math.max(0, -smooth) + hard.into;
+	}
+	return { out, into };
+}
+
+/** Lowest and highest place of a part along an axis. */
+export function partSpan(
+	{ positions, indices, parts }: LaidMesh,
+	part: number,
+	axis: 0 | 1 | 2,
+): readonly [number, number] {
+	const { firstFace, faces } = parts[part] ?? { firstFace: 0, faces: 0 };
+	let [least, most] = [Infinity, -Infinity];
+	for (const v of indices.subarray(firstFace * 3, (firstFace + faces) * 3)) {
+		const at = positions[v * 3 + axis] as number;
+		[least, most] = [Math.min(least, at), Math.max(most, at)];
+	}
+	return [least, most];
+}

@@ -1,0 +1,362 @@
+/** Bakes: right where closed forms can be told, kept with the model, read by recipes and by light. */
+import type { Kernels } from '@eppu/kernels';
+import { loadKernels } from '@eppu/kernels/node';
+import { beforeAll, describe, expect, test } from '@jest/globals';
+import { addBox, around, createMeshBuilder } from '../../../demo/mesh/shapes.ts';
+import { bendOf } from '../src/bake/index.ts';
+import { lightLayer, paintLayer, type Sheet, washLayer } from '../src/document/index.ts';
+import { type Engine, openEngine } from '../src/engine/index.ts';
+import { type Bake, bakedSteps, lightPresets, toneBake } from '../src/light/index.ts';
+import { type LaidMesh, meshBounds } from '../src/mesh/index.ts';
+import { directionOf, newStep, type RecipeStep } from '../src/recipe/index.ts';
+import { modelGround } from '../src/scene/index.ts';
+import { pictureOfSurface, type Surface } from '../src/surface/index.ts';
+import { ball, blocks, box, projectOf, tube } from './oracle/meshes.ts';
+
+let kernels: Kernels;
+beforeAll(async () => {
+	kernels = await loadKernels();
+});
+
+const SIDE = 128;
+const open = (mesh: LaidMesh, bakes: readonly Bake[], side = SIDE, layers = [paintLayer('p', 'P')]): Engine => {
+	const project = projectOf(mesh, side, layers);
+	return openEngine(
+		kernels,
+		{ ...project, models: project.models.map((model) => ({ ...model, bakes })) },
+		[],
+		new Map([['m', mesh]]),
+	);
+};
+/** A bake's texels, 0..1. */
+const tonesOf = (engine: Engine, bake = 'b'): Float32Array => {
+	engine.refresh(() => false);
+	const { data } = pictureOfSurface(kernels, engine.surface(`${bake}~s`) as Surface);
+	return Float32Array.from(new Uint16Array(data.buffer, data.byteOffset, data.length / 2), (v) => v / 65535);
+};
+/** Calls with each texel that a face has: its number, its face, and its place on the model. */
+function eachTexel(
+	engine: Engine,
+	visit: (i: number, face: number, place: readonly [number, number, number]) => void,
+): void {
+	const [scene, sheet] = [engine.scene('m'), engine.project.sheets[0] as Sheet];
+	if (!scene) throw new Error('no scene');
+	const { placeOf } = modelGround(scene, sheet);
+	scene.mapOf(sheet).faceOfTexel.forEach((face, i) => {
+		if (face) visit(i, face - 1, placeOf(face - 1, (i % sheet.width) + 0.5, Math.floor(i / sheet.width) + 0.5));
+	});
+}
+
+describe('curvature', () => {
+	test('of a tube is one over its radius, of a ball two, and smooth over their facets', () => {
+		for (const [mesh, radius, ways] of [
+			[tube(), 1, 1],
+			[ball(), 1.3, 2],
+		] as const) {
+			const { corners } = bendOf(mesh, 40);
+			// Away from the open rims, where half of the surface is missing.
+			const inner = [...corners].filter((_, corner) => {
+				const y = mesh.positions[(mesh.indices[corner] as number) * 3 + 1] as number;
+				return Math.abs(y) < 0.9;
+			});
+			const mean = inner.reduce((a, b) => a + b, 0) / inner.length;
+			expect(mean).toBeCloseTo(ways / radius, 1);
+			expect(Math.max(...inner) - Math.min(...inner)).toBeLessThan(0.12);
+		}
+	});
+	test('of a box lies along its edges alone, as wide as it is asked for, and nowhere on a floor', () => {
+		const mesh = box();
+		const unit = 50 / meshBounds(mesh).radius;
+		const width = 10;
+		const engine = open(mesh, [toneBake('b', 'Edges', 'curvature', { width })]);
+		const tones = tonesOf(engine);
+		let [sum, count] = [0, 0];
+		eachTexel(engine, (i, _face, place) => {
+			// On a side of the box the nearest edge is where the second largest coordinate ends.
+			const [, second] = place.map(Math.abs).sort((a, b) => b - a) as [number, number, number];
+			const off = (1 - second) * unit;
+			sum += Math.abs((tones[i] as number) - Math.max(0, 1 - off / width)) * 255;
+			count++;
+		});
+		expect(count).toBeGreaterThan(2000);
+		expect(sum / count).toBeLessThan(1);
+		engine.close();
+	});
+	test('tells hollows from edges, and both stand about a mid-grey', () => {
+		const mesh = blocks();
+		const kinds = ['edges', 'hollows', 'both'] as const;
+		const engine = open(
+			mesh,
+			kinds.map((of) => toneBake(of, of, 'curvature', { of, width: 4 })),
+		);
+		const [edges, hollows, both] = kinds.map((of) => tonesOf(engine, of)) as [Float32Array, Float32Array, Float32Array];
+		eachTexel(engine, (i) => {
+			const wanted = Math.min(1, Math.max(0, 0.5 + ((edges[i] as number) - (hollows[i] as number)) / 2));
+			expect(Math.abs((both[i] as number) - wanted)).toBeLessThan(0.01);
+		});
+		expect(Math.max(...edges)).toBeGreaterThan(0.9);
+		// The upper block stands on the lower one without being joined to it: where they only touch there is no bend.
+		expect(Math.max(...hollows)).toBe(0);
+		const joined = createMeshBuilder();
+		joined.part('Step');
+		const line = [
+			[0, 1],
+			[2, 1],
+			[2, 0],
+			[4, 0],
+		] as const;
+		joined.grid(
+			3,
+			1,
+			(u, v) => {
+				const at = line[Math.round(u * 3)] as readonly [number, number];
+				return [at[0], at[1], 4 * v];
+			},
+			{ x: 0.05, y: 0.05, w: 0.9, h: 0.9 },
+		);
+		const step = { ...joined.mesh(), normals: null };
+		const second = open(
+			step,
+			kinds.map((of) => toneBake(of, of, 'curvature', { of, width: 4 })),
+		);
+		expect(Math.max(...tonesOf(second, 'edges'))).toBeGreaterThan(0.85);
+		expect(Math.max(...tonesOf(second, 'hollows'))).toBeGreaterThan(0.85);
+		engine.close();
+		second.close();
+	});
+});
+
+describe('thickness', () => {
+	test('of a slab is how far it is through it, wherever it is looked through straight', () => {
+		const builder = createMeshBuilder();
+		builder.part('Slab');
+		addBox(
+			builder,
+			[0, 0, 0],
+			[8, 1, 8],
+			Array.from({ length: 6 }, (_, i) => ({
+				x: 0.02 + 0.33 * (i % 3),
+				y: 0.02 + 0.5 * Math.floor(i / 3),
+				w: 0.28,
+				h: 0.4,
+			})),
+		);
+		const mesh = builder.mesh();
+		const unit = 50 / meshBounds(mesh).radius;
+		const engine = open(mesh, [toneBake('b', 'Thickness', 'thickness', { reach: 40, spread: 1, rays: 1 })]);
+		const tones = tonesOf(engine);
+		let seen = 0;
+		eachTexel(engine, (i, _face, [, y]) => {
+			if (Math.abs(y) < 0.499) return;
+			seen++;
+			expect(Math.abs((tones[i] as number) * 40 - unit)).toBeLessThan(0.05);
+		});
+		expect(seen).toBeGreaterThan(1000);
+		engine.close();
+	});
+	test('of a ball straight through is its chord', () => {
+		const mesh = ball();
+		const engine = open(mesh, [toneBake('b', 'Thickness', 'thickness', { reach: 200, spread: 1, rays: 1 })]);
+		const tones = tonesOf(engine);
+		const through = [...tones].filter((tone) => tone > 0).map((tone) => tone * 200);
+		// Through its middle, less what its facets lack; where there is an open end there is nothing to meet.
+		const middle = through.sort((a, b) => a - b)[through.length >> 1] as number;
+		expect(Math.abs(middle - 100)).toBeLessThan(2.5);
+		engine.close();
+	});
+});
+
+test('facing any way is the angle to it, exactly; height is exact, of the model or of each part', () => {
+	const mesh = ball();
+	const engine = open(mesh, [
+		toneBake('f', 'Facing', 'facing', { axis: 'any', turn: 35, rise: 20, spread: 180 }),
+		toneBake('h', 'Height', 'height', { from: 0, to: 1 }),
+	]);
+	const [facing, height] = [tonesOf(engine, 'f'), tonesOf(engine, 'h')];
+	const way = directionOf(35, 20);
+	let [low, high] = [Infinity, -Infinity];
+	for (let v = 1; v < mesh.positions.length; v += 3) {
+		low = Math.min(low, mesh.positions[v] as number);
+		high = Math.max(high, mesh.positions[v] as number);
+	}
+	let [off, count] = [0, 0];
+	eachTexel(engine, (i, _face, [x, y, z]) => {
+		const length = Math.hypot(x, y, z);
+		const toward = (x * way[0] + y * way[1] + z * way[2]) / length;
+		off += Math.abs((facing[i] as number) - (toward + 1) / 2);
+		count++;
+		expect(Math.abs((height[i] as number) - Math.min(1, Math.max(0, (y - low) / (high - low))))).toBeLessThan(2e-4);
+	});
+	// Normals between vertices are not those of a true ball, least of all beside the faces.
+	expect(off / count).toBeLessThan(0.006);
+	engine.close();
+	const two = createMeshBuilder();
+	for (const [name, up] of [
+		['Low', 0],
+		['High', 3],
+	] as const) {
+		two.part(name);
+		two.grid(8, 1, (u, v) => around(u, 1, up + 1 - v), { x: up ? 0.55 : 0.05, y: 0.1, w: 0.4, h: 0.8 });
+	}
+	const parts = open(two.mesh(), [toneBake('b', 'Height', 'height', { from: 0, to: 1, over: 'part' })]);
+	const each = tonesOf(parts);
+	eachTexel(parts, (i, face, [, y]) => {
+		const up = parts.scene('m')?.partOfFace(face) === 1 ? 3 : 0;
+		expect(Math.abs((each[i] as number) - Math.min(1, Math.max(0, y - up)))).toBeLessThan(2e-3);
+	});
+	parts.close();
+});
+
+test('what only its own part hides, and what the ground hides', () => {
+	const on = createMeshBuilder();
+	for (const [name, at] of [
+		['Lower', [0, 0, 0]],
+		['Upper', [0, 1.01, 0]],
+	] as const) {
+		on.part(name);
+		addBox(
+			on,
+			at as [number, number, number],
+			[2, 1, 2],
+			Array.from({ length: 6 }, (_, i) => ({
+				x: 0.01 + 0.165 * i,
+				y: name === 'Lower' ? 0.05 : 0.55,
+				w: 0.14,
+				h: 0.4,
+			})),
+		);
+	}
+	const of = { falls: 'alike', reach: 300, rays: 64 };
+	const engine = open(on.mesh(), [
+		toneBake('all', 'All', 'occlusion', of),
+		toneBake('own', 'Own', 'occlusion', { ...of, by: 'part' }),
+		toneBake('floor', 'Floor', 'occlusion', { ...of, by: 'part', ground: 'level' }),
+	]);
+	const [all, own, floor] = ['all', 'own', 'floor'].map((id) => tonesOf(engine, id)) as [
+		Float32Array,
+		Float32Array,
+		Float32Array,
+	];
+	expect(Math.max(...own)).toBe(0);
+	expect(Math.max(...all)).toBeGreaterThan(0.9);
+	let sides = 0;
+	eachTexel(engine, (i, face, place) => {
+		if (engine.scene('m')?.partOfFace(face) !== 0 || Math.abs(place[1]) > 0.45) return;
+		// An upright side sees the ground with its lower half.
+		sides++;
+		expect(Math.abs((floor[i] as number) - 0.5)).toBeLessThan(0.1);
+	});
+	expect(sides).toBeGreaterThan(300);
+	engine.close();
+});
+
+test('a bake is undone and done again; what it is made of says when it is made anew; recipes and light read it', () => {
+	const recipe = [{ ...newStep('bake', 'x'), mix: 'replace', bake: 'b' }] as RecipeStep[];
+	const [warm] = lightPresets as [(typeof lightPresets)[number]];
+	const rig = { ...warm.rig, occlusion: { ...warm.rig.occlusion, bake: 'b' } };
+	const layers = [
+		washLayer('w', 'W', '#201018', { mask: { surface: 'w-m', on: true, recipe } }),
+		lightLayer('l', 'Light', rig, { mode: 'multiply' }),
+	];
+	const engine = open(blocks(), [], 96, layers as never);
+	const maskOf = (): Uint8Array => {
+		engine.refresh(() => false);
+		return pictureOfSurface(kernels, engine.surface('w~mask') as Surface).data;
+	};
+	const lightOf = (): Uint8Array => {
+		engine.refresh(() => false);
+		return pictureOfSurface(kernels, engine.surface('l~fill') as Surface).data;
+	};
+	// A bake that is not there does nothing.
+	expect(Math.min(...maskOf())).toBe(255);
+	const unlit = lightOf();
+	engine.run({ do: 'bakes.set', model: 'm', bakes: [toneBake('b', 'Hollows', 'occlusion', { reach: 30, rays: 16 })] });
+	const tones = tonesOf(engine);
+	const mask = maskOf();
+	expect(
+		mask.every(
+			(v, i) => v === Math.round((tones[i] as number) * 255) || Math.abs(v - (tones[i] as number) * 255) < 0.51,
+		),
+	).toBe(true);
+	expect(Math.max(...mask)).toBeGreaterThan(50);
+	const lit = lightOf();
+	expect(lit.some((v, i) => v < (unlit[i] as number) - 20)).toBe(true);
+	expect(lit.every((v, i) => v <= (unlit[i] as number))).toBe(true);
+	// Another name is no other bake: nothing is due.
+	const [kept] = (engine.project.models[0]?.bakes ?? []) as [Bake];
+	engine.run({ do: 'bakes.set', model: 'm', bakes: [{ ...kept, name: 'Dark' }] });
+	expect(engine.due).toBe(false);
+	engine.run({ do: 'bakes.set', model: 'm', bakes: [toneBake('b', 'Dark', 'occlusion', { reach: 3, rays: 16 })] });
+	expect(engine.due).toBe(true);
+	expect([...maskOf()].reduce((a, b) => a + b, 0)).toBeLessThan([...mask].reduce((a, b) => a + b, 0));
+	expect(engine.undo()?.words).toBe('Change the bake "Dark"');
+	expect(Buffer.from(maskOf()).equals(Buffer.from(mask))).toBe(true);
+	engine.undo();
+	expect(engine.undo()?.words).toBe('Bake "Hollows"');
+	expect(engine.surface('b~s')).toBeUndefined();
+	expect(Math.min(...maskOf())).toBe(255);
+	expect(Buffer.from(lightOf()).equals(Buffer.from(unlit))).toBe(true);
+	const before = engine.project;
+	expect(() => engine.run({ do: 'bakes.set', model: 'm', bakes: [{ ...kept, name: '' }] })).toThrow(/name/);
+	expect(() => engine.run({ do: 'bakes.set', model: 'm', bakes: [kept, kept] })).toThrow(/already/);
+	expect(() => engine.run({ do: 'bakes.set', model: 'gone', bakes: [] })).toThrow(/not in this project/);
+	const broken = { ...kept, step: { ...newStep('tap', 'source'), mix: 'replace', layer: 'w' } };
+	expect(() => engine.run({ do: 'bakes.set', model: 'm', bakes: [broken as never] })).toThrow(/Nothing was changed/);
+	expect(engine.project).toBe(before);
+	engine.close();
+});
+
+test('on meshes without normals, of one face, with faces of no area and open shells every bake is made', () => {
+	const one: LaidMesh = {
+		positions: Float32Array.of(0, 0, 0, 1, 0, 0, 0, 1, 0),
+		normals: null,
+		uvs: Float32Array.of(0.1, 0.1, 0.9, 0.1, 0.1, 0.9),
+		indices: Uint32Array.of(0, 1, 2),
+		parts: [{ name: 'One', firstFace: 0, faces: 1 } as LaidMesh['parts'][0]],
+	};
+	const pinched: LaidMesh = {
+		...one,
+		indices: Uint32Array.of(0, 1, 2, 0, 0, 1, 1, 1, 1),
+		parts: [{ ...(one.parts[0] as LaidMesh['parts'][0]), faces: 3 }],
+	};
+	for (const mesh of [one, pinched, { ...tube(), normals: null }]) {
+		const engine = open(
+			mesh,
+			bakedSteps.map((step) => toneBake(step, step, step)),
+			64,
+		);
+		for (const step of bakedSteps) {
+			const tones = tonesOf(engine, step);
+			expect(tones.every((tone) => tone >= 0 && tone <= 1)).toBe(true);
+		}
+		engine.close();
+	}
+});
+
+test('colours of normals and of pieces: every island one colour, clear beside the model', () => {
+	const engine = open(box(), [
+		{ id: 'n', name: 'Normals', bake: 'normals' },
+		{ id: 'i', name: 'Ids', bake: 'ids', by: 'island', seed: 1 },
+	]);
+	engine.refresh(() => false);
+	const [normals, ids] = ['n', 'i'].map(
+		(id) => pictureOfSurface(kernels, engine.surface(`${id}~s`) as Surface).data,
+	) as [Uint8Array, Uint8Array];
+	const colors = new Map<number, Set<string>>();
+	const scene = engine.scene('m');
+	eachTexel(engine, (i, face, place) => {
+		const island = scene?.topology.islandOfFace[face] as number;
+		const set = colors.get(island) ?? new Set();
+		colors.set(island, set.add([...ids.subarray(i * 4, i * 4 + 4)].join()));
+		const axis = place.map(Math.abs).indexOf(Math.max(...place.map(Math.abs)));
+		if (Math.max(...place.map(Math.abs).filter((_, k) => k !== axis)) > 0.99) return;
+		const want = [128, 128, 128];
+		want[axis] = (place[axis] as number) > 0 ? 255 : 0;
+		for (let k = 0; k < 3; k++)
+			expect(Math.abs((normals[i * 4 + k] as number) - (want[k] as number))).toBeLessThanOrEqual(1);
+	});
+	expect([...colors.values()].every((set) => set.size === 1)).toBe(true);
+	expect(new Set([...colors.values()].flatMap((set) => [...set])).size).toBe(6);
+	expect(ids.some((_, i) => i % 4 === 3 && ids[i] === 0)).toBe(true);
+	engine.close();
+});

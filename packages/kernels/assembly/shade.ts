@@ -1,0 +1,197 @@
+// Light on cells of a surface, and the strokes that it is laid in.
+
+/** Bytes of what holds for all lamps, and of a lamp: see `shadeCells`. */
+const RIG: usize = 144;
+const LAMP: usize = 32;
+
+// @ts-ignore: decorator
+@inline function splat(at: usize, n: usize): v128 {
+  return f32x4.splat(load<f32>(at + n * 4));
+}
+
+// @ts-ignore: decorator
+@inline function held(v: v128): v128 {
+  return f32x4.pmin(f32x4.pmax(v, f32x4.splat(0)), f32x4.splat(1));
+}
+
+/** 0 at 0, 1 at 1, level at both. */
+// @ts-ignore: decorator
+@inline function eased(v: v128): v128 {
+  const t = held(v);
+  return f32x4.mul(f32x4.mul(t, t), f32x4.sub(f32x4.splat(3), f32x4.add(t, t)));
+}
+
+/** A tone 0..1 in so many steps, whose borders are so soft; as it is where there are none. */
+// @ts-ignore: decorator
+@inline function stepped(tone: v128, steps: f32, over: f32): v128 {
+  if (steps < 1) return tone;
+  const many = f32x4.mul(tone, f32x4.splat(steps));
+  const low = f32x4.min(f32x4.floor(many), f32x4.splat(steps - 1));
+  const part = f32x4.add(f32x4.mul(f32x4.sub(f32x4.sub(many, low), f32x4.splat(0.5)), f32x4.splat(over)), f32x4.splat(0.5));
+  return f32x4.div(f32x4.add(low, eased(part)), f32x4.splat(steps));
+}
+
+/** What a tone 0..1 of something that darkens, times its strength, lets through of a channel of its own colour. */
+// @ts-ignore: decorator
+@inline function through(tone: v128, strength: v128, channel: v128): v128 {
+  return f32x4.sub(f32x4.splat(1), f32x4.mul(f32x4.mul(tone, strength), f32x4.sub(f32x4.splat(1), channel)));
+}
+
+/**
+ * The colour of light on `count` cells, RGBA8, clear where there is no face (`cells` 0: all have one). `x`, `y` and `z`
+ * are planes of unit normals; `rise`, `occluded`, `edge`, `hollow` and `jitter` planes of tones, or 0 where there are
+ * none. `rig` holds numbers, colours as three of 0..1: what comes from above and below (0, 3); the colour of what no
+ * lamp meets and its strength (6, 9); of what is occluded (10, 13); of edges (14, 17); of hollows (18, 21); of the rise
+ * and its strength (22, 25); steps and one over their softness (26, 27); how much jitter counts (28); how many lamps (29);
+ * then from 36 on eight a lamp: where it stands, how far its light goes round (0..1), its colour times its strength, and
+ * its share in what counts as lit.
+ */
+export function shadeCells(
+  cells: usize, x: usize, y: usize, z: usize, rise: usize, occluded: usize, edge: usize, hollow: usize, jitter: usize,
+  count: i32, rig: usize, out: usize,
+): void {
+  const lamps = <i32>load<f32>(rig, 29 * 4), steps = load<f32>(rig, 26 * 4), over = load<f32>(rig, 27 * 4);
+  const zero = f32x4.splat(0), one = f32x4.splat(1), half = f32x4.splat(0.5);
+  const bytes = <usize>(count + 3 & ~3) * 4;
+  for (let at: usize = 0; at < bytes; at += 16) {
+    const nx = v128.load(x + at), ny = v128.load(y + at), nz = v128.load(z + at);
+    const shake = jitter ? f32x4.mul(v128.load(jitter + at), splat(rig, 28)) : zero;
+    const up = stepped(held(f32x4.add(f32x4.mul(f32x4.add(ny, one), half), f32x4.mul(shake, half))), steps, over);
+    let r = f32x4.add(splat(rig, 3), f32x4.mul(up, f32x4.sub(splat(rig, 0), splat(rig, 3))));
+    let g = f32x4.add(splat(rig, 4), f32x4.mul(up, f32x4.sub(splat(rig, 1), splat(rig, 4))));
+    let b = f32x4.add(splat(rig, 5), f32x4.mul(up, f32x4.sub(splat(rig, 2), splat(rig, 5))));
+    let lit = zero;
+    for (let n = 0, lamp = rig + RIG; n < lamps; n++, lamp += LAMP) {
+      const wrap = load<f32>(lamp, 12);
+      const toward = f32x4.add(f32x4.add(f32x4.mul(nx, splat(lamp, 0)), f32x4.mul(ny, splat(lamp, 1))), f32x4.mul(nz, splat(lamp, 2)));
+      const plain = f32x4.mul(f32x4.add(toward, f32x4.splat(wrap)), f32x4.splat(1 / (1 + wrap)));
+      const tone = stepped(held(f32x4.add(plain, shake)), steps, over);
+      r = f32x4.add(r, f32x4.mul(tone, splat(lamp, 4)));
+      g = f32x4.add(g, f32x4.mul(tone, splat(lamp, 5)));
+      b = f32x4.add(b, f32x4.mul(tone, splat(lamp, 6)));
+      lit = f32x4.add(lit, f32x4.mul(tone, splat(lamp, 7)));
+    }
+    const dark = f32x4.sub(one, held(lit));
+    let keep = splat(rig, 9);
+    r = f32x4.mul(r, through(dark, keep, splat(rig, 6)));
+    g = f32x4.mul(g, through(dark, keep, splat(rig, 7)));
+    b = f32x4.mul(b, through(dark, keep, splat(rig, 8)));
+    if (occluded) {
+      const tone = held(f32x4.sub(v128.load(occluded + at), f32x4.mul(shake, half)));
+      keep = splat(rig, 13);
+      r = f32x4.mul(r, through(tone, keep, splat(rig, 10)));
+      g = f32x4.mul(g, through(tone, keep, splat(rig, 11)));
+      b = f32x4.mul(b, through(tone, keep, splat(rig, 12)));
+    }
+    if (hollow) {
+      const tone = held(v128.load(hollow + at));
+      keep = splat(rig, 21);
+      r = f32x4.mul(r, through(tone, keep, splat(rig, 18)));
+      g = f32x4.mul(g, through(tone, keep, splat(rig, 19)));
+      b = f32x4.mul(b, through(tone, keep, splat(rig, 20)));
+    }
+    if (rise) {
+      const tone = eased(f32x4.sub(v128.load(rise + at), f32x4.mul(shake, half)));
+      keep = splat(rig, 25);
+      r = f32x4.mul(r, through(tone, keep, splat(rig, 22)));
+      g = f32x4.mul(g, through(tone, keep, splat(rig, 23)));
+      b = f32x4.mul(b, through(tone, keep, splat(rig, 24)));
+    }
+    if (edge) {
+      const tone = f32x4.mul(held(v128.load(edge + at)), splat(rig, 17));
+      r = f32x4.add(r, f32x4.mul(tone, splat(rig, 14)));
+      g = f32x4.add(g, f32x4.mul(tone, splat(rig, 15)));
+      b = f32x4.add(b, f32x4.mul(tone, splat(rig, 16)));
+    }
+    const full = f32x4.splat(255);
+    const R = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(held(r), full), half));
+    const G = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(held(g), full), half));
+    const B = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(held(b), full), half));
+    let word = v128.or(R, v128.or(i32x4.shl(G, 8), v128.or(i32x4.shl(B, 16), i32x4.splat(0xff000000))));
+    if (cells) word = v128.and(word, i32x4.ge_s(v128.load(cells + at), i32x4.splat(0)));
+    v128.store(out + at, word);
+  }
+}
+
+/** Bytes of a stroke: see `strokeNormals`. */
+const STROKE: usize = 80;
+
+/** A number of chance 0..1 for a bristle of a stroke. Source: T. Wang's 32-bit mix (2007). */
+// @ts-ignore: decorator
+@inline function chance(seed: u32): f32 {
+  let h = seed;
+  h = (h ^ 61) ^ (h >> 16);
+  h *= 9;
+  h ^= h >> 4;
+  h *= 0x27d4eb2d;
+  h ^= h >> 15;
+  return <f32>(h >> 8) / <f32>16777216;
+}
+
+/**
+ * The normals of `count` cells as strokes lay them: each stroke has one, and lies over those that come after it in its
+ * box of the grid; between strokes they stay as they are. `jitter` gets what the strokes add to tones. A stroke is twenty
+ * numbers: its middle, the way that it goes, the way across, the normal of the surface there, the normal that it lays,
+ * its jitter, one over half its length and half its width, one over how soft its rim is, and its number (whole). The grid
+ * has `side` boxes along each axis from `low`, `box` wide; `from` has side³ + 1 numbers, where the strokes of each box
+ * begin in `list`.
+ */
+export function strokeNormals(
+  cells: usize, px: usize, py: usize, pz: usize, nx: usize, ny: usize, nz: usize, count: i32,
+  strokes: usize, from: usize, list: usize, low: f32, box: f32, side: i32, jitter: usize,
+): void {
+  const over: f32 = 1 / box;
+  for (let i = 0; i < count; i++) {
+    const at = <usize>i << 2;
+    store<f32>(jitter + at, 0);
+    if (cells && load<i32>(cells + at) < 0) continue;
+    const x = load<f32>(px + at), y = load<f32>(py + at), z = load<f32>(pz + at);
+    const gx = min<i32>(side - 1, max<i32>(0, <i32>((x - low) * over)));
+    const gy = min<i32>(side - 1, max<i32>(0, <i32>((y - low) * over)));
+    const gz = min<i32>(side - 1, max<i32>(0, <i32>((z - low) * over)));
+    const n = from + ((<usize>((gz * side + gy) * side + gx)) << 2);
+    const first = load<u32>(n), end = load<u32>(n, 4);
+    const u0 = load<f32>(nx + at), u1 = load<f32>(ny + at), u2 = load<f32>(nz + at);
+    let a0: f32 = 0, a1: f32 = 0, a2: f32 = 0, shake: f32 = 0, left: f32 = 1;
+    for (let k = first; k < end; k++) {
+      const stroke = strokes + <usize>load<u32>(list + (<usize>k << 2)) * STROKE;
+      const dx = x - load<f32>(stroke), dy = y - load<f32>(stroke, 4), dz = z - load<f32>(stroke, 8);
+      const long = (dx * load<f32>(stroke, 12) + dy * load<f32>(stroke, 16) + dz * load<f32>(stroke, 20)) * load<f32>(stroke, 64);
+      if (abs<f32>(long) >= 1) continue;
+      const wide = (dx * load<f32>(stroke, 24) + dy * load<f32>(stroke, 28) + dz * load<f32>(stroke, 32)) * load<f32>(stroke, 68);
+      if (abs<f32>(wide) >= 1) continue;
+      const s0 = load<f32>(stroke, 36), s1 = load<f32>(stroke, 40), s2 = load<f32>(stroke, 44);
+      const off = (dx * s0 + dy * s1 + dz * s2) * load<f32>(stroke, 68);
+      if (abs<f32>(off) >= 1.5 || u0 * s0 + u1 * s1 + u2 * s2 < 0.25) continue;
+      // Each bristle ends a little earlier or later.
+      const bristle = <u32>((wide + 1) * 5) + load<u32>(stroke, 76) * 16;
+      const end = long > 0 ? chance(bristle) : chance(bristle ^ 0x9e3779b9);
+      const q = max<f32>(0, abs<f32>(long) / (1 - 0.3 * end) - 0.55) * <f32>(1 / 0.45);
+      const away = Mathf.sqrt(q * q + wide * wide);
+      const cover = min<f32>(1, max<f32>(0, (1 - away) * load<f32>(stroke, 72)));
+      if (cover <= 0) continue;
+      const part = left * cover;
+      a0 += part * load<f32>(stroke, 48);
+      a1 += part * load<f32>(stroke, 52);
+      a2 += part * load<f32>(stroke, 56);
+      shake += part * load<f32>(stroke, 60);
+      left -= part;
+      if (left < 0.01) break;
+    }
+    a0 += left * u0;
+    a1 += left * u1;
+    a2 += left * u2;
+    const length = Mathf.sqrt(a0 * a0 + a1 * a1 + a2 * a2);
+    const per: f32 = length > 1e-6 ? 1 / length : 0;
+    store<f32>(nx + at, a0 * per);
+    store<f32>(ny + at, a1 * per);
+    store<f32>(nz + at, a2 * per);
+    store<f32>(jitter + at, shake);
+  }
+}
+
+/** A field of tones 0..1 as 16 bits, rounded. */
+export function deepTones(field: usize, count: i32, out: usize): void {
+  for (let i = 0; i < count; i++, field += 4, out += 2)
+    store<u16>(out, <u16>(min<f32>(1, max<f32>(0, load<f32>(field))) * 65535 + 0.5));
+}
