@@ -78,9 +78,9 @@ export async function saveBake(bake: Bake, depth: 8 | 16): Promise<void> {
 }
 
 /** The bakes that light reads where none is chosen, each by what it is put in for. */
-const usualBakes = {
+export const usualBakes = {
 	occlusion: () => toneBake(newId(), 'Ambient occlusion', 'occlusion', { reach: 35, rays: 64 }),
-	edges: () => toneBake(newId(), 'Edges', 'curvature', { of: 'edges', width: 2.5 }),
+	edges: () => toneBake(newId(), 'Edges', 'curvature', { of: 'edges', width: 1.4, strength: 1.3 }),
 	hollows: () => toneBake(newId(), 'Hollows', 'curvature', { of: 'hollows', width: 3 }),
 } as const;
 
@@ -198,6 +198,8 @@ export function makeBase(light: LightPreset, edges: LightPreset): void {
 		return { do: 'layer.add' as const, sheet: sheet.id, layer, at: 0 };
 	});
 	runAll([...bakesAdded(model, bakes), ...commands], 'Make a base');
+	if (sheetsOf(model).some(({ layers }) => layers.length > 0))
+		toast('The base lies at the bottom of each sheet, under the paint that is there.');
 	const own = commands.find(({ sheet }) => sheet === active.id)?.layer.layers.find(isLight);
 	if (own) choose(active, own.id);
 }

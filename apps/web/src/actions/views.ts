@@ -5,6 +5,7 @@ import type { ShownModel } from '../studio/protocol.ts';
 import { activeSheet, modelShown, useStudio, type ViewLayout } from '../studio/store.ts';
 import { onActive } from './active.ts';
 import type { AppCommand } from './command.ts';
+import { turnAround } from './preview.ts';
 
 const get = useStudio.getState;
 const set = useStudio.setState;
@@ -56,6 +57,21 @@ export const viewCommands: readonly AppCommand[] = [
 		held: true,
 		run: () => set({ overlaysHidden: !get().overlaysHidden }),
 	},
+	{
+		id: 'values',
+		label: 'See values only',
+		keys: 'Shift+V',
+		held: true,
+		run: () => set({ valuesOnly: !get().valuesOnly }),
+	},
+	{
+		id: 'carry-light',
+		label: 'Over the model: carry the light of the preview round',
+		keys: 'L',
+		held: true,
+		run: () => undefined,
+	},
+	{ id: 'turntable', label: 'Turn the model round by itself, or stop it', run: () => turnAround(!get().turning) },
 	{
 		id: 'views',
 		label: 'Views: both, model, sheet',

@@ -79,8 +79,11 @@ export function listenForKeys(): () => void {
 	addEventListener('paste', paste);
 	addEventListener('keydown', down);
 	const stop = watchHeld(() => {
-		const hidden = isHeld('KeyV');
-		if (hidden !== useStudio.getState().overlaysHidden) useStudio.setState({ overlaysHidden: hidden });
+		const shifted = isHeld('ShiftLeft') || isHeld('ShiftRight');
+		const [overlaysHidden, valuesOnly] = [isHeld('KeyV') && !shifted, isHeld('KeyV') && shifted];
+		const now = useStudio.getState();
+		if (now.overlaysHidden !== overlaysHidden || now.valuesOnly !== valuesOnly)
+			useStudio.setState({ overlaysHidden, valuesOnly });
 	});
 	return () => {
 		removeEventListener('keydown', down);

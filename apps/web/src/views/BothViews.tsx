@@ -3,12 +3,23 @@ import { useStudio } from '../studio/store.ts';
 import { ModelView } from './ModelView.tsx';
 import { SheetView } from './SheetView.tsx';
 
+/** What takes the colour out: by the light that each place gives off, not by its bytes. */
+const Values = () => (
+	<svg className="absolute size-0" aria-hidden="true">
+		<filter id="values-only" colorInterpolationFilters="linearRGB">
+			<feColorMatrix type="saturate" values="0" />
+		</filter>
+	</svg>
+);
+
 /** The model and its sheet beside each other, or one of them. */
 export function BothViews() {
 	const layout = useStudio((state) => state.layout);
 	const hasModel = useStudio((state) => state.models.length > 0);
+	const valuesOnly = useStudio((state) => state.valuesOnly);
 	return (
-		<Group orientation="horizontal" className="min-w-0 flex-1" id="views">
+		<Group orientation="horizontal" className={`min-w-0 flex-1 ${valuesOnly ? 'values-only' : ''}`} id="views">
+			<Values />
 			{hasModel && layout !== 'sheet' && (
 				<Panel id="model" minSize="20%" defaultSize="52%">
 					<ModelView />

@@ -3,6 +3,7 @@ import { type Camera, cameraBasis, type Vec3 } from '@eppu/core/projection';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { modelBoard } from '../input/boards.ts';
+import { isHeld } from '../input/held.ts';
 import { mirrorPlanes } from '../input/strokeSpec.ts';
 import { drawnFirst, useDrawn } from '../input/useDrawn.ts';
 import { useHand } from '../input/useHand.ts';
@@ -20,9 +21,12 @@ import { DrawnOverlay } from './DrawnOverlay.tsx';
 import { LineMark, type LineMarkHandle } from './LineMark.tsx';
 import { MoveBox } from './MoveBox.tsx';
 import { createModelScene, type ModelScene } from './modelScene.ts';
+import { PreviewMenu } from './PreviewMenu.tsx';
+import { previewLight } from './previewLight.ts';
 import { StencilOverlay } from './StencilOverlay.tsx';
 import { Toggles } from './Toggles.tsx';
 import { useSize } from './useSize.ts';
+import { useTurntable } from './useTurntable.ts';
 import { ModelMirrorMenu, ViewsMenu } from './ViewMenus.tsx';
 
 /** Where a brush of `radius` texels on the sheet shows on the model: a disc bent by the surface. */
@@ -39,6 +43,12 @@ function partnerOnModel(spot: Spot, radius: number): MarkMatrix | null {
 		spot.screen.y,
 	];
 }
+
+/** The backdrop's grey; the usual one is the theme's own. */
+const backdropOf = (tone: number): string =>
+	Math.abs(tone - 0.467) < 0.005
+		? getComputedStyle(document.documentElement).getPropertyValue('--view').trim()
+		: `rgb(${[tone, tone, tone].map((v) => Math.round(v * 255)).join(' ')})`;
 
 /** Px of the view are its own places. */
 const px = { scale: 1, x: 0, y: 0 };
@@ -70,6 +80,8 @@ export function ModelView() {
 	const shading = useStudio((state) => state.shading);
 	const unfoldedFrom = useRef<Camera | null>(null);
 	const line = useRef<LineMarkHandle>(null);
+	const preview = useStudio((state) => state.preview);
+	const turning = useStudio((state) => state.turning);
 	const [failure, setFailure] = useState<string | null>(null);
 	const models = useMemo(() => (model ? [model] : []), [model]);
 
@@ -91,12 +103,18 @@ export function ModelView() {
 	useEffect(() => {
 		const apply = (): void =>
 			scene.current?.show(
-				{ seams: show.seams && !hidden, wire: show.wire && !hidden, lit: show.lit },
-				getComputedStyle(document.documentElement).getPropertyValue('--view').trim(),
+				{
+					seams: show.seams && !hidden && !turning,
+					wire: show.wire && !hidden,
+					light: show.lit ? previewLight(preview.time) : null,
+					ground: preview.ground,
+				},
+				backdropOf(preview.backdrop),
 			);
 		apply();
 		return watchTheme(apply);
-	}, [show, hidden, models]);
+	}, [show, hidden, models, preview, turning]);
+	useTurntable(scene, camera, width, height, models);
 	const laid = useStudio((state) => state.outline?.project.models);
 	useEffect(() => {
 		const hiddenParts = new Map(laid?.map(({ id, parts }) => [id, parts]));
@@ -137,6 +155,22 @@ export function ModelView() {
 	const toSpace = (clientX: number, clientY: number): Place => {
 		const rect = box.current?.getBoundingClientRect();
 		return { x: clientX - (rect?.left ?? 0), y: clientY - (rect?.top ?? 0) };
+	};
+	/** With its key held the light of the preview follows the pointer, as if it were a ball before the model. */
+	const carryLight = ({ clientX, clientY }: { clientX: number; clientY: number }): void => {
+		if (!isHeld('KeyL')) return;
+		if (!show.lit) useStudio.setState({ show: { ...show, lit: true } });
+		const { x, y } = toSpace(clientX, clientY);
+		const { right, up, forward } = cameraBasis(camera);
+		const half = Math.min(width, height) / 2;
+		const [u, v] = [(x - width / 2) / half, (height / 2 - y) / half];
+		const away = Math.max(1, Math.hypot(u, v));
+		const w = Math.sqrt(Math.max(0, 1 - (u * u + v * v) / (away * away)));
+		scene.current?.carry(
+			[0, 1, 2].map(
+				(i) => ((right[i] as number) * u + (up[i] as number) * v) / away - (forward[i] as number) * w,
+			) as unknown as Vec3,
+		);
 	};
 	const showLine = (from: Place | null, to: Place | null): void =>
 		line.current?.set(from && to ? [from.x, from.y, to.x, to.y] : null);
@@ -200,6 +234,7 @@ export function ModelView() {
 				ref={box}
 				data-view="model"
 				className={`absolute inset-0 touch-none ${shading ? 'cursor-grab' : 'cursor-none'}`}
+				onPointerMoveCapture={carryLight}
 				{...drawnFirst(slant, drawnFirst(drawn, hand))}
 			>
 				<canvas ref={canvas} className="block size-full" />
@@ -219,9 +254,9 @@ export function ModelView() {
 				list={[
 					['seams', 'Seams'],
 					['wire', 'Wire'],
-					['lit', 'Lit'],
 				]}
 			>
+				<PreviewMenu />
 				<ViewsMenu />
 				{!shading && <ModelMirrorMenu />}
 			</Toggles>

@@ -4,6 +4,7 @@ import {
 	BufferAttribute,
 	BufferGeometry,
 	CanvasTexture,
+	CircleGeometry,
 	Color,
 	DoubleSide,
 	FrontSide,
@@ -27,13 +28,17 @@ import { drawnBySoftware } from './drawnBySoftware.ts';
 import { createModelMarks, type ModelMarks } from './modelMarks.ts';
 import { createModelShade, type ModelShade } from './modelShade.ts';
 import { numberedChecker } from './numbered.ts';
+import type { PreviewLight } from './previewLight.ts';
 import { createSheetTextures } from './sheetTextures.ts';
 import { between, flatPlaces } from './unfolding.ts';
 
 export interface ModelShow {
 	readonly seams: boolean;
 	readonly wire: boolean;
-	readonly lit: boolean;
+	/** Null is as the game shows it. */
+	readonly light: PreviewLight | null;
+	/** A round ground below it. */
+	readonly ground: boolean;
 }
 
 /** Whether a part of a model, by its number, is seen. */
@@ -48,6 +53,10 @@ export interface ModelScene extends Omit<ModelMarks, 'drop'>, Pick<ModelShade, '
 	/** Lays the models flat by a share, 0 as they are to 1 as they lie on their sheets, facing a camera. */
 	unfold(share: number, from: Camera): void;
 	draw(): void;
+	/** Has the light of the preview stand elsewhere; null puts it back. */
+	carry(toward: readonly [number, number, number] | null): void;
+	/** The model from a camera as a square picture. */
+	picture(camera: Camera, side: number): Promise<Blob | null>;
 	dispose(): void;
 }
 
@@ -65,7 +74,10 @@ const fragment = `
 uniform sampler2D sheet;
 uniform float lit;
 uniform float flatFaces;
+uniform vec3 toward;
 uniform vec3 key;
+uniform vec3 sky;
+uniform vec3 ground;
 uniform vec3 bare;
 varying vec2 place;
 varying vec3 facing;
@@ -75,9 +87,8 @@ void main() {
 	vec3 color = mix(bare, paint.rgb, paint.a);
 	if (lit > 0.5) {
 		vec3 n = normalize(flatFaces > 0.5 ? cross(dFdx(at), dFdy(at)) : facing);
-		float soft = 0.5 + 0.5 * dot(n, key);
-		float sky = 0.5 + 0.5 * n.y;
-		color *= 0.34 + 0.62 * soft * soft + 0.2 * sky;
+		float soft = 0.5 + 0.5 * dot(n, toward);
+		color *= mix(ground, sky, 0.5 + 0.5 * n.y) + key * soft * soft;
 	}
 	gl_FragColor = vec4(color, 1.0);
 }`;
@@ -106,6 +117,38 @@ function edgesOf({ indices, inner, borders }: ShownModel, run: { readonly firstF
 			pairs[at++] = indices[nextCorner(corner)] as number;
 		}
 	return pairs.slice(0, at);
+}
+
+const groundFragment = `
+varying vec2 place;
+void main() {
+	float away = length(place - 0.5) * 2.0;
+	gl_FragColor = vec4(vec3(0.0), 0.34 * (1.0 - smoothstep(0.35, 1.0, away)));
+}`;
+
+/** A round ground that models stand on, darkest below them. */
+function roundGround(models: readonly ShownModel[]): Mesh {
+	let low = Infinity;
+	for (const { positions } of models)
+		for (let i = 1; i < positions.length; i += 3) low = Math.min(low, positions[i] as number);
+	const [model] = models;
+	const radius = model?.radius ?? 1;
+	const geometry = new CircleGeometry(radius * 1.35, 48);
+	geometry.rotateX(-Math.PI / 2);
+	geometry.translate(model?.center[0] ?? 0, Number.isFinite(low) ? low - radius * 1e-3 : 0, model?.center[2] ?? 0);
+	const mesh = new Mesh(
+		geometry,
+		new ShaderMaterial({
+			vertexShader: vertex,
+			fragmentShader: groundFragment,
+			transparent: true,
+			depthWrite: false,
+			side: DoubleSide,
+		}),
+	);
+	mesh.visible = false;
+	mesh.frustumCulled = false;
+	return mesh;
 }
 
 /** How long the view must rest before it is drawn finely where the processor draws it. */
@@ -137,7 +180,21 @@ export function createModelScene(
 	const bodies: { readonly model: ShownModel; readonly position: BufferAttribute }[] = [];
 	let unfolded = 0;
 	let partShown: PartShown = () => true;
-	let what: ModelShow = { seams: false, wire: false, lit: false };
+	let what: ModelShow = { seams: false, wire: false, light: null, ground: false };
+	let carried: readonly [number, number, number] | null = null;
+	const setLight = (): void => {
+		for (const { uniforms } of materials) {
+			const put = (name: string, value: unknown): void => {
+				(uniforms[name] as { value: unknown }).value = value;
+			};
+			put('lit', what.light ? 1 : 0);
+			if (!what.light) continue;
+			put('toward', carried ?? what.light.toward);
+			put('key', what.light.key);
+			put('sky', what.light.sky);
+			put('ground', what.light.ground);
+		}
+	};
 	const showLines = (): void => {
 		for (const { model, part, body, wire, seams } of drawn) {
 			const here = partShown(model.id, part);
@@ -197,7 +254,10 @@ export function createModelScene(
 					sheet: { value: textures.get(part.sheet) },
 					lit: { value: 0 },
 					flatFaces: { value: model.normals ? 0 : 1 },
-					key: { value: [-0.35, 0.62, 0.7] },
+					toward: { value: [0, 1, 0] },
+					key: { value: [0, 0, 0] },
+					sky: { value: [1, 1, 1] },
+					ground: { value: [1, 1, 1] },
 					bare: { value: [0.69, 0.675, 0.643] },
 				},
 				polygonOffset: true,
@@ -254,6 +314,10 @@ export function createModelScene(
 		});
 	}
 
+	const stand = roundGround(models);
+	scene.add(stand);
+	disposables.push(stand.geometry, stand.material as ShaderMaterial);
+
 	const checkers = new Map<string, CanvasTexture>();
 	const checkerOf = (sheet: string): CanvasTexture => {
 		let found = checkers.get(sheet);
@@ -275,6 +339,47 @@ export function createModelScene(
 		later,
 	);
 
+	const lookFrom = (from: Camera, width: number, height: number): void => {
+		const { eye, right, up, forward } = cameraBasis(from);
+		// All of the model lies between near and far, however close or distant the eye is and whatever its unit.
+		const reach = Math.max(
+			...models.map(
+				({ center, radius }) => Math.hypot(...center.map((v, i) => v - (eye[i] as number))) + radius * 1.05,
+			),
+		);
+		const [near, far] = [from.distance * 0.01, Math.max(from.distance * 2, reach)];
+		const half = from.distance * Math.tan((from.fov * Math.PI) / 360);
+		const aspect = width / height;
+		const next = from.parallel
+			? new OrthographicCamera(-half * aspect, half * aspect, half, -half, -far, far)
+			: new PerspectiveCamera(from.fov, aspect, near, far);
+		next.matrixAutoUpdate = false;
+		next.matrix.copy(
+			new Matrix4().set(
+				right[0],
+				up[0],
+				-forward[0],
+				eye[0],
+				right[1],
+				up[1],
+				-forward[1],
+				eye[1],
+				right[2],
+				up[2],
+				-forward[2],
+				eye[2],
+				0,
+				0,
+				0,
+				1,
+			),
+		);
+		next.updateMatrixWorld(true);
+		camera = next;
+		size = { width, height };
+		renderer.setSize(width, height, false);
+	};
+
 	return {
 		...marks,
 		shade(shading) {
@@ -287,44 +392,7 @@ export function createModelScene(
 			shade.shade(shading);
 		},
 		look(from, width, height) {
-			const { eye, right, up, forward } = cameraBasis(from);
-			// All of the model lies between near and far, however close or distant the eye is and whatever its unit.
-			const reach = Math.max(
-				...models.map(
-					({ center, radius }) => Math.hypot(...center.map((v, i) => v - (eye[i] as number))) + radius * 1.05,
-				),
-			);
-			const [near, far] = [from.distance * 0.01, Math.max(from.distance * 2, reach)];
-			const half = from.distance * Math.tan((from.fov * Math.PI) / 360);
-			const aspect = width / height;
-			const next = from.parallel
-				? new OrthographicCamera(-half * aspect, half * aspect, half, -half, -far, far)
-				: new PerspectiveCamera(from.fov, aspect, near, far);
-			next.matrixAutoUpdate = false;
-			next.matrix.copy(
-				new Matrix4().set(
-					right[0],
-					up[0],
-					-forward[0],
-					eye[0],
-					right[1],
-					up[1],
-					-forward[1],
-					eye[1],
-					right[2],
-					up[2],
-					-forward[2],
-					eye[2],
-					0,
-					0,
-					0,
-					1,
-				),
-			);
-			next.updateMatrixWorld(true);
-			camera = next;
-			size = { width, height };
-			renderer.setSize(width, height, false);
+			lookFrom(from, width, height);
 			later();
 		},
 		parts(shown) {
@@ -347,7 +415,8 @@ export function createModelScene(
 		},
 		show(next, viewGrey) {
 			what = next;
-			for (const material of materials) (material.uniforms.lit as { value: number }).value = what.lit ? 1 : 0;
+			setLight();
+			stand.visible = what.ground;
 			showLines();
 			const grey = new Color(viewGrey);
 			grey.convertLinearToSRGB(); // Color reads css as sRGB; what is drawn goes out untouched
@@ -355,6 +424,24 @@ export function createModelScene(
 			later();
 		},
 		draw,
+		carry(toward) {
+			carried = toward;
+			setLight();
+			later();
+		},
+		async picture(from, side) {
+			const before = { camera, size };
+			lookFrom(from, side, side);
+			setRatio(1);
+			renderer.render(scene, camera);
+			const blob = new Promise<Blob | null>((resolve) => canvas.toBlob(resolve, 'image/png'));
+			camera = before.camera;
+			size = before.size;
+			setRatio(ratio);
+			renderer.setSize(size.width, size.height, false);
+			renderer.render(scene, camera);
+			return blob;
+		},
 		dispose() {
 			disposed = true;
 			cancelAnimationFrame(waiting);

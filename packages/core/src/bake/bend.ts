@@ -143,6 +143,8 @@ export function bendOf(mesh: Mesh, angle: number): Bend {
 
 /** Numbers of a hard edge: where it begins, how far it goes, radians (below 0 in a hollow), and its faces' normals. */
 const EDGE = 13;
+/** A place may lie so much of the width off the plane of an edge's face, and is still on the same surface. */
+const OFF_FACE = 0.3;
 /** Boxes along the longest side of the grid at most. */
 const MOST_BOXES = 64;
 
@@ -188,9 +190,12 @@ function nearEdges(mesh: Mesh, hard: readonly SharpEdge[], normals: Float32Array
 			let [outward, into] = [0, 0];
 			for (const at of here) {
 				const e = (k: number): number => list[at + k] as number;
-				// What lies behind, on another sheet of the surface, has no part in it.
-				if (Math.max(nx * e(7) + ny * e(8) + nz * e(9), nx * e(10) + ny * e(11) + nz * e(12)) < 0.5) continue;
 				const [px, py, pz] = [x - e(0), y - e(1), z - e(2)];
+				// What lies on another sheet of the surface, behind or beside, has no part in it.
+				const onFace = (k: number): boolean =>
+					nx * e(k) + ny * e(k + 1) + nz * e(k + 2) > 0.5 &&
+					Math.abs(px * e(k) + py * e(k + 1) + pz * e(k + 2)) < width * OFF_FACE;
+				if (!onFace(7) && !onFace(10)) continue;
 				const [dx, dy, dz] = [e(3), e(4), e(5)];
 				const t = Math.min(1, Math.max(0, (px * dx + py * dy + pz * dz) / (dx * dx + dy * dy + dz * dz || 1e-12)));
 				const d = Math.hypot(px - t * dx, py - t * dy, pz - t * dz);

@@ -1,3 +1,4 @@
+export { animatedPng } from './apng.ts';
 export { buildUpPng, gridOf } from './buildUp.ts';
 export { coverPicture, fileName, sheetPng } from './handOff.ts';
 export { packMade, unpackMade } from './made.ts';
@@ -41,3 +42,4 @@ export { bakePng, crc32, encodePng } from './png.ts';
 export { handOffSizes, shrink } from './resize.ts';
 export { type TemplateDrawing, type TemplateLook, templateOf, templatePicture, usualTemplate } from './template.ts';
 export { templateSvg } from './templateSvg.ts';
+export { storedZip } from './zip.ts';

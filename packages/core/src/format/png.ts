@@ -49,7 +49,8 @@ export function crc32(bytes: Uint8Array): number {
 	return (c ^ 0xffffffff) >>> 0;
 }
 
-const chunk = (type: string, data: Uint8Array): Uint8Array => {
+/** A chunk of a PNG: how long it is, what, its bytes and their check. */
+export const pngChunk = (type: string, data: Uint8Array): Uint8Array => {
 	const out = new Uint8Array(12 + data.length);
 	const view = new DataView(out.buffer);
 	view.setUint32(0, data.length);
@@ -58,6 +59,19 @@ const chunk = (type: string, data: Uint8Array): Uint8Array => {
 	view.setUint32(8 + data.length, crc32(out.subarray(4, 8 + data.length)));
 	return out;
 };
+
+/** The chunks of a PNG that is whole. */
+export function pngChunks(png: Uint8Array): { readonly type: string; readonly data: Uint8Array }[] {
+	const view = new DataView(png.buffer, png.byteOffset, png.byteLength);
+	const out: { type: string; data: Uint8Array }[] = [];
+	for (let at = 8; at + 12 <= png.length; ) {
+		const length = view.getUint32(at);
+		const type = String.fromCharCode(...png.subarray(at + 4, at + 8));
+		out.push({ type, data: png.subarray(at + 8, at + 8 + length) });
+		at += 12 + length;
+	}
+	return out;
+}
 
 /** Bytes of the signature and the head of every PNG: what says more of the picture stands after them. */
 const HEAD = 8 + 25;
@@ -68,7 +82,7 @@ const HEAD = 8 + 25;
  */
 export function encodePng(write: PngWriter, { data, width, height }: Picture): Uint8Array<ArrayBuffer> {
 	const plain = write(data, width, height);
-	const space = chunk('sRGB', Uint8Array.of(0));
+	const space = pngChunk('sRGB', Uint8Array.of(0));
 	const out = new Uint8Array(plain.length + space.length);
 	out.set(plain.subarray(0, HEAD));
 	out.set(space, HEAD);

@@ -4,7 +4,7 @@ import { EyeIcon } from '@phosphor-icons/react/dist/csr/Eye';
 import { EyeSlashIcon } from '@phosphor-icons/react/dist/csr/EyeSlash';
 import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
 import { useEffect, useState } from 'react';
-import { addBake, sheetsOf } from '../../actions/light.ts';
+import { addBake, sheetsOf, usualBakes } from '../../actions/light.ts';
 import { bakesOf, modelHeld } from '../../studio/bakes.ts';
 import { useStudio } from '../../studio/store.ts';
 import { Menu } from '../../ui/Menu.tsx';
@@ -14,9 +14,9 @@ const id = (): string => crypto.randomUUID();
 
 /** Bakes as they are first made, in the order in which they are offered: a new one is a line here. */
 const newBakes: readonly (() => Bake)[] = [
-	() => toneBake(id(), 'Ambient occlusion', 'occlusion', { reach: 35, rays: 64 }),
-	() => toneBake(id(), 'Edges', 'curvature', { of: 'edges', width: 2.5 }),
-	() => toneBake(id(), 'Hollows', 'curvature', { of: 'hollows', width: 3 }),
+	usualBakes.occlusion,
+	usualBakes.edges,
+	usualBakes.hollows,
 	() => toneBake(id(), 'Curvature', 'curvature', { of: 'both', width: 3 }),
 	() => toneBake(id(), 'Thickness', 'thickness'),
 	() => toneBake(id(), 'Facing up', 'facing', { spread: 90 }),

@@ -178,17 +178,19 @@ function AroundBay({ rig, change }: BayProps) {
 					onChange={(what) => change({ rise: { ...rig.rise, ...what } })}
 				/>
 				{rig.rise.strength > 0 && (
-					<Dial
-						wide
-						label="Foot ends"
-						value={rig.rise.to}
-						least={0.05}
-						most={1.5}
-						usual={0.6}
-						percent
-						unit="%"
-						onChange={(to) => change({ rise: { ...rig.rise, to } })}
-					/>
+					<div className="pl-6">
+						<Dial
+							wide
+							label="Foot ends"
+							value={rig.rise.to}
+							least={0.05}
+							most={1.5}
+							usual={0.6}
+							percent
+							unit="%"
+							onChange={(to) => change({ rise: { ...rig.rise, to } })}
+						/>
+					</div>
 				)}
 			</div>
 		</section>

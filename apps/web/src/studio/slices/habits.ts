@@ -52,6 +52,8 @@ export type ViewLayout = 'both' | 'model' | 'sheet';
 /** How the artist works: it stays from project to project. */
 export interface Habits {
 	readonly show: { readonly seams: boolean; readonly wire: boolean; readonly lit: boolean; readonly template: boolean };
+	/** How the model is looked at where it is lit: at which time, on what. */
+	readonly preview: { readonly time: string; readonly ground: boolean; readonly backdrop: number };
 	readonly layout: ViewLayout;
 	/** Drawers that the artist put beside the views, or over them, and how wide they are, px. */
 	readonly rail: { readonly beside: Readonly<Record<string, boolean>>; readonly width: number };
@@ -67,6 +69,7 @@ export interface Habits {
 
 export const habits: Habits = {
 	show: { seams: true, wire: false, lit: false, template: true },
+	preview: { time: 'studio', ground: false, backdrop: 0.467 },
 	layout: 'both',
 	rail: { beside: {}, width: 300 },
 	largeThumbnails: false,

@@ -61,6 +61,12 @@ export interface Screen {
 	/** The name of the drawer that is open (rail/list.ts). */
 	readonly drawer: string | null;
 	readonly overlaysHidden: boolean;
+	/** Both views show how light each place is, and no colour. */
+	readonly valuesOnly: boolean;
+	/** The model goes round by itself. */
+	readonly turning: boolean;
+	/** Pictures of a turn are being drawn. */
+	readonly savingTurns: boolean;
 	readonly asking: boolean;
 	/** A layer that was just added: its row takes the focus when it is there. */
 	readonly newLayer: Id | null;
@@ -89,6 +95,9 @@ export const screen: Screen = {
 	tool: 'draw',
 	drawer: null,
 	overlaysHidden: false,
+	valuesOnly: false,
+	turning: false,
+	savingTurns: false,
 	asking: false,
 	newLayer: null,
 	chosen: [],

@@ -28,7 +28,7 @@ export const curvature: SourceKind<Curvature> = {
 	dials: [
 		{ of: 'width', label: 'Width', least: 0.2, most: 20, unit: '%', ratio: true },
 		{ of: 'strength', label: 'Strength', least: 0.1, most: 8, ratio: true },
-		{ of: 'angle', label: 'Smooth below', least: 1, most: 120, unit: '°' },
+		{ of: 'angle', label: 'Hard from', least: 1, most: 120, unit: '°' },
 	],
 	choices: [
 		{
