@@ -108,6 +108,20 @@ function cardOf(store: Store, project: string): ProjectCard {
 	);
 }
 
+/** Does something with a kept project in an engine; the store is shut afterwards. */
+export async function withKept<T>(
+	project: string,
+	data: string | undefined,
+	work: (engine: Engine) => Promise<T>,
+): Promise<T> {
+	const store = open(data);
+	try {
+		return await work(await openKept(store, cardOf(store, project).id));
+	} finally {
+		store.close();
+	}
+}
+
 /** What is told of a project's models: per model its findings in words, and figures of its parts and sheets. */
 export interface ModelReport {
 	readonly model: string;

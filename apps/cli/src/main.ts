@@ -1,5 +1,6 @@
 /** The command line: what a build machine needs of Eppu, with no browser. */
 import { parseArgs } from 'node:util';
+import { bakeProject } from './bake.ts';
 import {
 	CliError,
 	checkData,
@@ -26,6 +27,10 @@ eppu unwrap MODEL --out FILE [options]     a model file (OBJ, GLB, PLY) laid out
   --way NAME       automatic (usual), angle, flat, box, cylinder or sphere
   --seams N        0 the fewest seams to 100 the least stretch, of the automatic way
   --size N, --margin N   the sheet and what stays free between islands, texels
+eppu bake PROJECT|MODEL --out DIR [options]  its bakes as PNG; --sheet NAME, --bake NAME only these
+  --kind NAME      one that need not be there: occlusion, edges, hollows, curvature, thickness, height, facing, pieces,
+                   normals, ids; of a model file always, with --size N for its sheet
+  --depth N        8 (usual) or 16 bits a channel
 eppu check FILE                            verifies a data file: its integrity, hashes, that all tiles fit`;
 
 const reportText = ({ model, findings, parts, fill }: ModelReport): string =>
@@ -55,6 +60,9 @@ try {
 			way: { type: 'string' },
 			seams: { type: 'string' },
 			margin: { type: 'string' },
+			bake: { type: 'string' },
+			kind: { type: 'string' },
+			depth: { type: 'string' },
 		},
 	});
 	const [verb, project] = positionals;
@@ -69,6 +77,8 @@ try {
 		console.log(values.json ? JSON.stringify(reports, null, '\t') : reports.map(reportText).join('\n\n'));
 	} else if (verb === 'template' && project && values.out) {
 		for (const file of await templateProject({ ...values, project, out: values.out })) console.log(file);
+	} else if (verb === 'bake' && project && values.out) {
+		for (const file of await bakeProject({ ...values, of: project, out: values.out })) console.log(file);
 	} else if (verb === 'unwrap' && project && values.out) {
 		const { pieces, angleStretch, areaStretch, sheets } = await unwrapModel({
 			...values,

@@ -1,7 +1,7 @@
 import initPress, { optimise } from '@jsquash/oxipng/codec/pkg/squoosh_oxipng.js';
 import init, { encode } from '@jsquash/png/codec/pkg/squoosh_png.js';
 
-/** Writes RGBA with straight alpha as a PNG of 8 bits a channel, or of 16 (lower byte first): the same bytes in every host. */
+/** Writes RGBA with straight alpha as a PNG of 8 bits a channel, or of 16 (upper byte first): the same bytes in every host. */
 export type PngWriter = (rgba: Uint8Array, width: number, height: number, depth?: 8 | 16) => Uint8Array;
 
 /** The writer from its module's bytes, or from where they are fetched. */

@@ -95,7 +95,10 @@ function encodeDeepPng(
 	write: PngWriter,
 	{ data, width, height }: { readonly data: Uint16Array<ArrayBuffer>; readonly width: number; readonly height: number },
 ): Uint8Array<ArrayBuffer> {
-	return new Uint8Array(write(new Uint8Array(data.buffer, data.byteOffset, data.byteLength), width, height, 16));
+	const bytes = new Uint8Array(data.length * 2);
+	const view = new DataView(bytes.buffer);
+	for (let i = 0; i < data.length; i++) view.setUint16(i * 2, data[i] as number);
+	return new Uint8Array(write(bytes, width, height, 16));
 }
 
 /** A bake as PNG: with 16 bits a channel, or 8 by their upper half. */
