@@ -30,7 +30,7 @@ const turned = (steps: Recipe): Recipe =>
 	steps.map((step) => ('seed' in step ? { ...step, seed: ++turn } : step)) as Recipe;
 
 /** Computes what is due in a pool, until as many tiles were shown as `tiles` says, drafts too. */
-async function settleIn(pool: Pool, engine: Engine, tiles = Infinity): Promise<void> {
+export async function settleIn(pool: Pool, engine: Engine, tiles = Infinity): Promise<void> {
 	pool.tell({ say: 'project', project: engine.project });
 	let shown = 0;
 	const flying = new Set<Promise<void>>();

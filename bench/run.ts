@@ -7,6 +7,7 @@ import { loadKernels } from '@eppu/kernels/node';
 import { bakeRows } from './bakeRows.ts';
 import { inputTimes } from './input.ts';
 import { layoutRows } from './layoutRows.ts';
+import { lightRows } from './lightRows.ts';
 import type { Row } from './measure.ts';
 import { openRows } from './openRows.ts';
 import { pointRows } from './pointRows.ts';
@@ -99,6 +100,7 @@ if (!only.length || only.includes('recipes')) await recipeRows(kernels, report);
 if (!only.length || only.includes('point')) await pointRows(kernels, report);
 if (!only.length || only.includes('layout')) await layoutRows(kernels, report);
 if (!only.length || only.includes('bake')) await bakeRows(kernels, report);
+if (!only.length || only.includes('light')) await lightRows(kernels, report);
 if (!only.length || only.includes('open')) await openRows(report);
 if (!only.length || only.includes('input')) {
 	const times = await inputTimes(kernels);

@@ -90,6 +90,13 @@ export function fillField(field: usize, count: i32, value: f32): void {
   for (let at: usize = 0; at < bytes; at += 16) v128.store(field + at, f32x4.splat(value));
 }
 
+/** A plane's values times `by` and `add` more. */
+export function slopeField(plane: usize, count: i32, by: f32, add: f32, out: usize): void {
+  const bytes = <usize>(count + 3 & ~3) * 4;
+  for (let at: usize = 0; at < bytes; at += 16)
+    v128.store(out + at, f32x4.add(f32x4.mul(v128.load(plane + at), f32x4.splat(by)), f32x4.splat(add)));
+}
+
 /** A field as A8, rounded. */
 export function toneBytes(field: usize, count: i32, out: usize): void {
   for (let i = 0; i < count; i += 4, field += 16, out += 4) {

@@ -54,6 +54,10 @@ export function shadeCells(
   const zero = f32x4.splat(0), one = f32x4.splat(1), half = f32x4.splat(0.5);
   const bytes = <usize>(count + 3 & ~3) * 4;
   for (let at: usize = 0; at < bytes; at += 16) {
+    if (cells && i32x4.bitmask(v128.load(cells + at)) == 15) {
+      v128.store(out + at, zero);
+      continue;
+    }
     const nx = v128.load(x + at), ny = v128.load(y + at), nz = v128.load(z + at);
     const shake = jitter ? f32x4.mul(v128.load(jitter + at), splat(rig, 28)) : zero;
     const up = stepped(held(f32x4.add(f32x4.mul(f32x4.add(ny, one), half), f32x4.mul(shake, half))), steps, over);
@@ -194,4 +198,11 @@ export function strokeNormals(
 export function deepTones(field: usize, count: i32, out: usize): void {
   for (let i = 0; i < count; i++, field += 4, out += 2)
     store<u16>(out, <u16>(min<f32>(1, max<f32>(0, load<f32>(field))) * 65535 + 0.5));
+}
+
+/** The same back: 16 bits as tones 0..1. */
+export function toneDeeps(tones: usize, count: i32, out: usize): void {
+  const by = f32x4.splat(<f32>(1.0 / 65535.0));
+  for (let i = 0; i < count; i += 4, tones += 8, out += 16)
+    v128.store(out, f32x4.mul(f32x4.convert_i32x4_u(v128.load16x4_u(tones)), by));
 }

@@ -295,7 +295,31 @@ export interface KernelExports {
 		side: number,
 		jitter: Ptr,
 	): void;
+	bendCells(
+		cells: Ptr,
+		px: Ptr,
+		py: Ptr,
+		pz: Ptr,
+		nx: Ptr,
+		ny: Ptr,
+		nz: Ptr,
+		count: number,
+		edges: Ptr,
+		from: Ptr,
+		list: Ptr,
+		x0: number,
+		y0: number,
+		z0: number,
+		box: number,
+		side: number,
+		width: number,
+		off: number,
+		out: Ptr,
+		into: Ptr,
+	): void;
+	slopeField(plane: Ptr, count: number, by: number, add: number, out: Ptr): void;
 	deepTones(field: Ptr, count: number, out: Ptr): void;
+	toneDeeps(tones: Ptr, count: number, out: Ptr): void;
 	carryColor: CarryRun;
 	carryMask: CarryRun;
 }

@@ -1,4 +1,5 @@
 import { type LaidMesh, type Mesh, meshBounds, type SharpEdge, sharpEdges } from '../mesh/index.ts';
+import { boxedList } from './tables.ts';
 
 /** How a surface bends, in the mesh's own units. */
 export interface Bend {
@@ -7,20 +8,18 @@ export interface Bend {
 	 * it stands out. Over a face it lies between the three.
 	 */
 	readonly corners: Float32Array;
-	/** How sharply the nearest hard edges turn, within `width` of a place. */
-	edges(width: number): NearEdges;
+	/** The edges that are hard, as `bendCells` in kernels/assembly/bend.ts takes them where `width` counts. */
+	edges(width: number): EdgeGrid;
 }
 
-/** What hard edges add at a place whose surface looks along a unit normal: radians, fading to none at `width` from the edge. */
-export interface NearEdges {
-	at(
-		x: number,
-		y: number,
-		z: number,
-		nx: number,
-		ny: number,
-		nz: number,
-	): { readonly out: number; readonly into: number };
+/** Hard edges, sorted into the boxes of a grid: thirteen numbers an edge. */
+export interface EdgeGrid {
+	readonly edges: Float32Array;
+	readonly from: Uint32Array;
+	readonly list: Uint32Array;
+	readonly low: Vec;
+	readonly box: number;
+	readonly side: number;
 }
 
 type Vec = readonly [number, number, number];
@@ -127,36 +126,26 @@ export function bendOf(mesh: Mesh, angle: number): Bend {
 		return weights[at] ? (sums[at] as number) / (weights[at] as number) : 0;
 	});
 	const hard = all.filter(({ sides, angle: turned }) => sides.length > 1 && turned >= angle);
-	const kept = new Map<number, NearEdges>();
-	return {
-		corners,
-		edges(width) {
-			let found = kept.get(width);
-			if (!found) {
-				if (kept.size > 3) kept.clear();
-				kept.set(width, (found = nearEdges(mesh, hard, normals, width)));
-			}
-			return found;
-		},
-	};
+	return { corners, edges: (width) => edgeGrid(mesh, hard, normals, width) };
 }
 
 /** Numbers of a hard edge: where it begins, how far it goes, radians (below 0 in a hollow), and its faces' normals. */
 const EDGE = 13;
 /** A place may lie so much of the width off the plane of an edge's face, and is still on the same surface. */
-const OFF_FACE = 0.3;
+export const OFF_FACE = 0.3;
 /** Boxes along the longest side of the grid at most. */
 const MOST_BOXES = 64;
 
-function nearEdges(mesh: Mesh, hard: readonly SharpEdge[], normals: Float32Array, width: number): NearEdges {
+function edgeGrid(mesh: Mesh, hard: readonly SharpEdge[], normals: Float32Array, width: number): EdgeGrid {
 	const { positions, indices } = mesh;
 	const { center, radius } = meshBounds(mesh);
-	const box = Math.max(width, (2 * radius) / MOST_BOXES) || 1;
+	const box = Math.max(width, (2 * radius) / (MOST_BOXES - 3)) || 1;
 	const low = center.map((c) => c - radius - box) as unknown as Vec;
-	const side = Math.ceil((2 * radius) / box) + 3;
-	const boxes = new Map<number, number[]>();
-	const list = new Float32Array(hard.length * EDGE);
-	const cell = (v: number, axis: number): number => Math.floor((v - (low[axis] as number)) / box);
+	const side = Math.min(MOST_BOXES, Math.ceil((2 * radius) / box) + 3);
+	const edges = new Float32Array(hard.length * EDGE);
+	const spans: (readonly [number[], number[]])[] = [];
+	const cell = (v: number, axis: number): number =>
+		Math.min(side - 1, Math.max(0, Math.floor((v - (low[axis] as number)) / box)));
 	hard.forEach(({ sides, angle, out }, n) => {
 		const [one, other] = sides as [SharpEdge['sides'][0], SharpEdge['sides'][0]];
 		const [v, w] = [one.corner, (one.corner + 1) % 3].map((k) => (indices[one.face * 3 + k] as number) * 3) as [
@@ -166,47 +155,22 @@ function nearEdges(mesh: Mesh, hard: readonly SharpEdge[], normals: Float32Array
 		const a = [0, 1, 2].map((k) => positions[v + k] as number);
 		const b = [0, 1, 2].map((k) => positions[w + k] as number);
 		const faces = [one.face, other.face].flatMap((face) => [...normals.subarray(face * 3, face * 3 + 3)]);
-		list.set(
-			[...a, ...a.map((each, k) => (b[k] as number) - each), ((out ? 1 : -1) * angle * Math.PI) / 180, ...faces],
-			n * EDGE,
+		const turned = ((out ? 1 : -1) * angle * Math.PI) / 180;
+		edges.set([...a, ...a.map((each, k) => (b[k] as number) - each), turned, ...faces], n * EDGE);
+		spans.push(
+			[Math.min, Math.max].map((pick, i) =>
+				[0, 1, 2].map((k) => cell(pick(a[k] as number, b[k] as number) + (i ? width : -width), k)),
+			) as [number[], number[]],
 		);
-		const [from, to] = [Math.min, Math.max].map((pick, i) =>
-			[0, 1, 2].map((k) => cell(pick(a[k] as number, b[k] as number) + (i ? width : -width), k)),
-		) as [number[], number[]];
-		for (let z = from[2] as number; z <= (to[2] as number); z++)
-			for (let y = from[1] as number; y <= (to[1] as number); y++)
-				for (let x = from[0] as number; x <= (to[0] as number); x++) {
-					const key = (z * side + y) * side + x;
-					const own = boxes.get(key);
-					if (own) own.push(n * EDGE);
-					else boxes.set(key, [n * EDGE]);
-				}
 	});
-	const none = { out: 0, into: 0 };
-	return {
-		at(x, y, z, nx, ny, nz) {
-			const here = boxes.get((cell(z, 2) * side + cell(y, 1)) * side + cell(x, 0));
-			if (!here) return none;
-			let [outward, into] = [0, 0];
-			for (const at of here) {
-				const e = (k: number): number => list[at + k] as number;
-				const [px, py, pz] = [x - e(0), y - e(1), z - e(2)];
-				// What lies on another sheet of the surface, behind or beside, has no part in it.
-				const onFace = (k: number): boolean =>
-					nx * e(k) + ny * e(k + 1) + nz * e(k + 2) > 0.5 &&
-					Math.abs(px * e(k) + py * e(k + 1) + pz * e(k + 2)) < width * OFF_FACE;
-				if (!onFace(7) && !onFace(10)) continue;
-				const [dx, dy, dz] = [e(3), e(4), e(5)];
-				const t = Math.min(1, Math.max(0, (px * dx + py * dy + pz * dz) / (dx * dx + dy * dy + dz * dz || 1e-12)));
-				const d = Math.hypot(px - t * dx, py - t * dy, pz - t * dz);
-				if (d >= width) continue;
-				const bend = e(6) * (1 - d / width);
-				if (bend > outward) outward = bend;
-				else if (-bend > into) into = -bend;
-			}
-			return { out: outward, into };
-		},
-	};
+	const boxed = boxedList(side ** 3, (visit) =>
+		spans.forEach(([from, to], n) => {
+			for (let z = from[2] as number; z <= (to[2] as number); z++)
+				for (let y = from[1] as number; y <= (to[1] as number); y++)
+					for (let x = from[0] as number; x <= (to[0] as number); x++) visit((z * side + y) * side + x, n);
+		}),
+	);
+	return { edges, ...boxed, low, box, side };
 }
 
 const known = new WeakMap<LaidMesh, Map<number, Bend>>();

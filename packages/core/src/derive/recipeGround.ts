@@ -1,12 +1,21 @@
 import { type Layer, layerOf, type Sheet } from '../document/index.ts';
 import { type Rect, readBlock } from '../raster/index.ts';
-import type { Ground, Planes } from '../recipe/index.ts';
+import type { Field, Ground, Planes } from '../recipe/index.ts';
 import { type IslandView, modelGround, readOver, sceneOfSheet } from '../scene/index.ts';
 import { pictureTexel } from '../stroke/index.ts';
-import type { SurfaceId } from '../surface/index.ts';
+import { hasTexels, type Surface, type SurfaceId, TILE, tileState } from '../surface/index.ts';
 import { bakeIdOf, ownMaskIdOf } from './derivedId.ts';
 import { alone, alphaOf, layersBlock, toneOf } from './layerPicture.ts';
 import type { Means } from './means.ts';
+
+/** Puts a whole tile of 16-bit tones into a plane; false where the rectangle is none. */
+function deepTile(planes: Planes, surface: Surface, rect: Rect, field: Field): boolean {
+	if (rect.width !== TILE || rect.height !== TILE || rect.x % TILE || rect.y % TILE) return false;
+	const { kind, data } = tileState(surface, (rect.y / TILE) * surface.cols + rect.x / TILE);
+	if (hasTexels(kind)) planes.run.toneDeeps(data, TILE * TILE, field);
+	else planes.run.fillField(field, TILE * TILE, data / 65535);
+	return true;
+}
 
 /**
  * A recipe's ground on texels of a rectangle, as seen from an island where its shapers read beside a place; or, with a
@@ -59,12 +68,13 @@ export function groundOf(
 		baked(id) {
 			const surface = surfaces.get(bakeIdOf(id, sheet));
 			if (surface?.format !== 'deep') return null;
+			const field = planes.take(width * height);
+			if (step === 1 && !view && deepTile(planes, surface, rect, field)) return field;
 			const read = (each: Rect): Uint16Array => {
 				const { data } = readBlock(kernels, surface, each);
 				return new Uint16Array(data.buffer, data.byteOffset, data.length / 2);
 			};
 			const tones = read(rect);
-			const field = planes.take(width * height);
 			const out = planes.floats(field, width * height);
 			for (let i = 0; i < out.length; i++) out[i] = (tones[step === 1 ? i : texelOf(i)] as number) / 65535;
 			if (view)

@@ -1,4 +1,5 @@
 import { type Hex, oklabOfSrgb, rgbOfHex, srgbOfOklab } from '../color/index.ts';
+import { directionOf } from '../recipe/index.ts';
 import { bool, hex, id, list, name, orNull, real, type Shape, seed, share, strict, whole } from '../shape/index.ts';
 
 /** A light that comes from one side. */
@@ -131,11 +132,8 @@ export function tonedColor(color: Hex, { warmth, chroma }: Toned): [number, numb
 const RIG_NUMBERS = 36;
 const LAMP_NUMBERS = 8;
 
-/** A rig as the kernel takes it; `toward` is the way that a turn and a rise look. */
-export function rigNumbers(
-	rig: Rig,
-	toward: (turn: number, rise: number) => readonly [number, number, number],
-): Float32Array {
+/** A rig as the kernel takes it. */
+export function rigNumbers(rig: Rig): Float32Array {
 	const lamps = rig.lamps.filter(({ on }) => on);
 	const out = new Float32Array(RIG_NUMBERS + lamps.length * LAMP_NUMBERS);
 	const plain = (color: Hex, by = 1): number[] => rgbOfHex(color).map((v) => (v / 255) * by);
@@ -150,7 +148,7 @@ export function rigNumbers(
 	out.set([rig.steps, 1 / Math.max(0.01, rig.soft), rig.strokes ? rig.strokes.contrast * 0.5 : 0, lamps.length], 26);
 	lamps.forEach(({ turn, rise, soft, color, strength, key }, n) => {
 		out.set(
-			[...toward(turn, rise), soft, ...plain(color, strength), key ? strength / keys : 0],
+			[...directionOf(turn, rise), soft, ...plain(color, strength), key ? strength / keys : 0],
 			RIG_NUMBERS + n * LAMP_NUMBERS,
 		);
 	});

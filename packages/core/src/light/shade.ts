@@ -1,6 +1,7 @@
+import type { Ptr } from '@eppu/kernels';
 import type { LaidMesh } from '../mesh/index.ts';
-import { directionOf, type Field, type Ground, type Triple } from '../recipe/index.ts';
-import { type Rig, rigNumbers } from './rig.ts';
+import type { Field, Ground, Triple } from '../recipe/index.ts';
+import type { Rig } from './rig.ts';
 import { strokesAt } from './strokes.ts';
 
 /** A sheet without a model as one: level, seen from the front, in hundredths of its longer side. */
@@ -59,11 +60,12 @@ function litOf(ground: Ground): Lit {
 	return { place, normal, cells: 0, low: 0, high: sheet.height * unit, mesh: keptFlat(sheet) };
 }
 
-/** What a rig's light looks like on a ground: RGBA8, clear where the model is not. */
-export function shadeBlock(rig: Rig, ground: Ground): Uint8Array {
+/** What a rig's light, `numbers` as `rigNumbers` gives them, looks like on a ground: RGBA8, clear where the model is not. */
+export function shadeBlock(rig: Rig, numbers: Float32Array, ground: Ground): Uint8Array | null {
 	const { planes, width, height } = ground;
 	const { run, kernels } = planes;
 	const count = width * height;
+	if (ground.surface?.bare) return null;
 	return planes.within(() => {
 		const lit = litOf(ground);
 		const bakedTone = (bake: string | null, strength: number): Field =>
@@ -74,26 +76,36 @@ export function shadeBlock(rig: Rig, ground: Ground): Uint8Array {
 		let normal = lit.normal;
 		let jitter: Field = 0;
 		if (rig.strokes) {
-			const { strokes, from, list, low, box, side } = strokesAt(kernels, lit.mesh, rig.strokes);
+			const { at, of } = strokesAt(kernels, lit.mesh, rig.strokes);
+			const [strokes, from, list] = at as [Ptr, Ptr, Ptr];
 			normal = lit.normal.map((at) => {
 				const to = planes.take(count);
 				planes.floats(to, count).set(planes.floats(at, count));
 				return to;
 			}) as unknown as Triple;
 			jitter = planes.take(count);
-			run.strokeNormals(lit.cells, ...lit.place, ...normal, count, strokes, from, list, low, box, side, jitter);
+			run.strokeNormals(
+				lit.cells,
+				...lit.place,
+				...normal,
+				count,
+				strokes,
+				from,
+				list,
+				of.low,
+				of.box,
+				of.side,
+				jitter,
+			);
 		}
 		let rise: Field = 0;
 		if (rig.rise.strength > 0) {
 			rise = planes.take(count);
 			// From full at `from` to none at `to`.
 			const span = (rig.rise.from - rig.rise.to || -1e-4) * (lit.high - lit.low || 1);
-			const from = planes.floats(lit.place[1], count);
-			const to = planes.floats(rise, count);
 			const end = lit.low + rig.rise.to * (lit.high - lit.low);
-			for (let i = 0; i < count; i++) to[i] = ((from[i] as number) - end) / span;
+			run.slopeField(lit.place[1], count, 1 / span, -end / span, rise);
 		}
-		const numbers = rigNumbers(rig, directionOf);
 		const [at, out] = [planes.take(numbers.length), planes.take(count)];
 		planes.floats(at, numbers.length).set(numbers);
 		run.shadeCells(lit.cells, ...normal, rise, occluded, edge, hollow, jitter, count, at, out);

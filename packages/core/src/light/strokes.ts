@@ -1,4 +1,5 @@
-import type { Kernels, Ptr } from '@eppu/kernels';
+import type { Kernels } from '@eppu/kernels';
+import { boxedList, type TablesAt, tablesAt } from '../bake/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
 import { latticeValue } from '../raster/index.ts';
 import type { StrokesOf } from './rig.ts';
@@ -108,63 +109,19 @@ function gridOf(mesh: LaidMesh, strokes: Float32Array, count: number, reach: num
 			for (let y = span[1][0]; y <= span[1][1]; y++)
 				for (let x = span[0][0]; x <= span[0][1]; x++) visit((z * side + y) * side + x);
 	};
-	const from = new Uint32Array(side ** 3 + 1);
-	for (const [, i] of order) eachBox(i, (n) => (from[n + 1] = (from[n + 1] as number) + 1));
-	for (let n = 0; n < side ** 3; n++) from[n + 1] = (from[n + 1] as number) + (from[n] as number);
-	const list = new Uint32Array(from[side ** 3] as number);
-	const next = from.slice();
-	for (const [, i] of order)
-		eachBox(i, (n) => {
-			list[next[n] as number] = i;
-			next[n] = (next[n] as number) + 1;
-		});
-	return { from, list, low, box, side };
+	const boxed = boxedList(side ** 3, (visit) => {
+		for (const [, i] of order) eachBox(i, (n) => visit(n, i));
+	});
+	return { ...boxed, low, box, side };
 }
 
-/** Strokes in the kernels' memory. */
-export interface StrokesAt {
-	readonly strokes: Ptr;
-	readonly from: Ptr;
-	readonly list: Ptr;
-	readonly low: number;
-	readonly box: number;
-	readonly side: number;
-}
-
-interface Kept {
-	readonly mesh: LaidMesh;
-	readonly says: string;
-	readonly at: StrokesAt;
-	drop(): void;
-}
-const MOST_KEPT = 3;
-const kept = new WeakMap<Kernels, Kept[]>();
-
-/** Strokes over a mesh, kept at hand; those asked for longest ago are let go of. */
-export function strokesAt(kernels: Kernels, mesh: LaidMesh, of: StrokesOf): StrokesAt {
-	const { heap } = kernels;
-	const list = kept.get(kernels) ?? [];
-	kept.set(kernels, list);
-	const says = JSON.stringify(of);
-	const n = list.findIndex((each) => each.mesh === mesh && each.says === says);
-	let found = n >= 0 ? (list.splice(n, 1)[0] as Kept) : null;
-	if (!found) {
-		const laid = layStrokes(mesh, of);
-		const tables = [laid.strokes, laid.from, laid.list] as const;
-		const sizes = tables.map((table) => Math.max(16, table.byteLength));
-		const [strokes, from, all] = sizes.map((size) => heap.alloc(size)) as [Ptr, Ptr, Ptr];
-		tables.forEach((table, i) => {
-			const to = new Uint8Array(heap.memory.buffer, [strokes, from, all][i] as Ptr, table.byteLength);
-			to.set(new Uint8Array(table.buffer, table.byteOffset, table.byteLength));
-		});
-		found = {
-			mesh,
-			says,
-			at: { strokes, from, list: all, low: laid.low, box: laid.box, side: laid.side },
-			drop: () => [strokes, from, all].forEach((at, i) => void heap.free(at, sizes[i] as number)),
-		};
-	}
-	list.push(found);
-	while (list.length > MOST_KEPT) list.shift()?.drop();
-	return found.at;
-}
+/** Strokes over a mesh in the kernels' memory, kept at hand. */
+export const strokesAt = (
+	kernels: Kernels,
+	mesh: LaidMesh,
+	of: StrokesOf,
+): TablesAt<Pick<LaidStrokes, 'low' | 'box' | 'side'>> =>
+	tablesAt(kernels, mesh, `strokes ${JSON.stringify(of)}`, () => {
+		const { strokes, from, list, ...grid } = layStrokes(mesh, of);
+		return { tables: [strokes, from, list], of: grid };
+	});

@@ -47,6 +47,8 @@ export interface SurfaceGround {
 	readonly place: Triple;
 	readonly normal: Triple;
 	readonly face: Int32Array;
+	/** No cell has a face. */
+	readonly bare: boolean;
 	/** A plane of whole numbers: below 0 where there is no face. */
 	readonly cells: Ptr;
 	readonly islandOf: (face: number) => number;

@@ -1,4 +1,5 @@
-import { keptBend } from '../bake/index.ts';
+import type { Ptr } from '@eppu/kernels';
+import { keptBend, OFF_FACE, tablesAt } from '../bake/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
 import type { Field, Planes, Triple } from '../recipe/index.ts';
 import { solidOf } from './hidden.ts';
@@ -44,6 +45,8 @@ interface Bending {
 	readonly angle: number;
 	readonly wide: number;
 	readonly face: Int32Array;
+	/** A plane of whole numbers: below 0 where there is no face. */
+	readonly cells: Field;
 	readonly place: Triple;
 	readonly normal: Triple;
 	readonly out: Field;
@@ -53,22 +56,35 @@ interface Bending {
 /** How far the surface turns within `wide` of each cell, radians: smooth bends and hard edges together, in the planes' places. */
 export function bent(
 	planes: Planes,
-	{ mesh, angle, wide, face, place, normal, out, into }: Bending,
+	{ mesh, angle, wide, face, cells, place, normal, out, into }: Bending,
 ): { readonly out: Field; readonly into: Field } {
-	const look = (at: Field): Float32Array => planes.floats(at, face.length);
-	const [x, y, z] = place.map(look) as [Float32Array, Float32Array, Float32Array];
-	const [u, v, w] = normal.map(look) as [Float32Array, Float32Array, Float32Array];
-	const [outward, inward] = [look(out), look(into)];
-	const edges = keptBend(solidOf(mesh).mesh, angle).edges(wide);
+	const [outward, inward] = [out, into].map((at) => planes.floats(at, face.length)) as [Float32Array, Float32Array];
 	for (let i = 0; i < face.length; i++) {
-		if ((face[i] as number) < 0) continue;
 		const smooth = (outward[i] as number) * wide;
-		const hard = edges.at(
-			...([x[i], y[i], z[i], u[i], v[i], w[i]] as [number, number, number, number, number, number]),
-		);
-		outward[i] = Math.max(0, smooth) + hard.out;
-		inward[i] = Math.max(0, -smooth) + hard.into;
+		outward[i] = Math.max(0, smooth);
+		inward[i] = Math.max(0, -smooth);
 	}
+	const solid = solidOf(mesh).mesh;
+	const { at, of } = tablesAt(planes.kernels, solid, `bend ${angle} ${wide}`, () => {
+		const { edges, from, list, ...grid } = keptBend(solid, angle).edges(wide);
+		return { tables: [edges, from, list], of: grid };
+	});
+	const [edges, from, list] = at as [Ptr, Ptr, Ptr];
+	const grid = [...of.low, of.box, of.side] as const;
+	planes.run.bendCells(
+		cells,
+		...place,
+		...normal,
+		face.length,
+		edges,
+		from,
+		list,
+		...grid,
+		wide,
+		wide * OFF_FACE,
+		out,
+		into,
+	);
 	return { out, into };
 }
 

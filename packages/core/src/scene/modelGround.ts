@@ -25,6 +25,9 @@ export interface ModelGround {
 /** Tiles whose faces are remembered, 16 KB each. */
 const MOST_TILES = 2048;
 
+const isTile = ({ x, y, width, height }: Rect): boolean =>
+	width === TILE && height === TILE && x % TILE === 0 && y % TILE === 0;
+
 const known = new WeakMap<Scene, Map<string, ModelGround>>();
 
 /** A scene's ground on a sheet. Cells are `step` texels wide. */
@@ -140,8 +143,7 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 		return out;
 	};
 	const facesUnder = (rect: Rect, step: number): Int32Array => {
-		const whole = rect.width === TILE && rect.height === TILE && rect.x % TILE === 0 && rect.y % TILE === 0;
-		if (whole && step === 1) return facesOf((rect.y / TILE) * tiles.cols + rect.x / TILE);
+		if (isTile(rect) && step === 1) return facesOf((rect.y / TILE) * tiles.cols + rect.x / TILE);
 		const [w, h] = [Math.ceil(rect.width / step), Math.ceil(rect.height / step)];
 		const out = new Int32Array(w * h).fill(-1);
 		for (const tile of tilesOfRect(tiles, rect)) {
@@ -193,6 +195,19 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 		}
 		return found;
 	};
+	/** The numbers of the faces of whole tiles, remembered as their faces are: light is laid over all of them at once. */
+	const numbers = new Map<number, { readonly cells: Int32Array; readonly faces: readonly number[] }>();
+	const numbersOf = (rect: Rect, step: number, face: Int32Array) => {
+		if (step !== 1 || !isTile(rect)) return undefined;
+		const tile = (rect.y / TILE) * tiles.cols + rect.x / TILE;
+		let found = numbers.get(tile);
+		if (!found) {
+			if (numbers.size >= MOST_TILES) numbers.delete(numbers.keys().next().value as number);
+			const own = new Int32Array(face.length);
+			numbers.set(tile, (found = { faces: numberFaces(face, own), cells: own }));
+		}
+		return found;
+	};
 	return {
 		facesIn,
 		placeOf: (face, x, y) =>
@@ -202,7 +217,9 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 			const face = view?.faces ?? facesIn(rect, step);
 			const width = Math.ceil(rect.width / step);
 			const cells = planes.take(face.length);
-			const numbered = numberFaces(face, planes.ints(cells, face.length));
+			const known = view ? undefined : numbersOf(rect, step, face);
+			const numbered = known?.faces ?? numberFaces(face, planes.ints(cells, face.length));
+			if (known) planes.ints(cells, face.length).set(known.cells);
 			/** Three planes, from what faces have from `k` on, of `row` numbers each. */
 			const triple = (k: number, unit: 0 | 1, from = tables, row = 18): (() => Triple) => {
 				const to: Triple = [planes.take(face.length), planes.take(face.length), planes.take(face.length)];
@@ -243,6 +260,7 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 					return normal();
 				},
 				face,
+				bare: numbered.length === 0,
 				cells,
 				islandOf: (f) => topology.islandOfFace[f] as number,
 				partOf: (f) => scene.partOfFace(f),
@@ -265,7 +283,7 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 						bends.set(angle, (table = bendTable(mesh, sheet, angle)));
 					}
 					const [out, into] = triple(0, 0, table, 9)();
-					return bent(planes, { mesh, angle, wide, face, place: place(), normal: normal(), out, into });
+					return bent(planes, { mesh, angle, wide, face, cells, place: place(), normal: normal(), out, into });
 				},
 				edges(of, angle, reach) {
 					edges ??= sheetEdges(mesh, topology, map, sheet);

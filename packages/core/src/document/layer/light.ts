@@ -1,4 +1,4 @@
-import { bakesOfRig, type Rig, shadeBlock } from '../../light/index.ts';
+import { bakesOfRig, type Rig, rigNumbers, shadeBlock } from '../../light/index.ts';
 import { one, shared } from '../../shape/index.ts';
 import { type Id, type LayerBase, layerShape, usualLayer } from '../layerBase.ts';
 import type { LayerKind } from './kind.ts';
@@ -25,14 +25,17 @@ export const light: LayerKind<LightLayer> = {
 	own: { rig: { words: 'Light', without: 'is no light layer' } },
 	finishes: true,
 	source: (_layer, at) => at.content() ?? 0,
-	content: ({ rig }) => ({
-		says: rig,
-		pictures: [],
-		below: false,
-		reach: 0,
-		model: { bakes: bakesOfRig(rig) },
-		make: (rect, { ground }) => ground(rect, (each) => shadeBlock(rig, each)),
-	}),
+	content({ rig }) {
+		let numbers: Float32Array | null = null;
+		return {
+			says: rig,
+			pictures: [],
+			below: false,
+			reach: 0,
+			model: { bakes: bakesOfRig(rig) },
+			make: (rect, { ground }) => ground(rect, (each) => shadeBlock(rig, (numbers ??= rigNumbers(rig)), each)),
+		};
+	},
 	noPaint: ({ name }) => ({
 		code: 'no-pixels',
 		text: `"${name}" is light that is computed. Strokes go on its mask, or on a paint layer above it.`,
