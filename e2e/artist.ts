@@ -71,7 +71,7 @@ export async function layerMenu(page: Page, layer: string, ...path: readonly str
 /** Waits until what follows from the document is computed and shown. */
 export async function computed(page: Page): Promise<void> {
 	await page.waitForTimeout(450);
-	await expect(page.getByText(/^Computing masks|^Stopped: /)).toHaveCount(0, { timeout: 60_000 });
+	await expect(page.getByText(/^Computing |^Stopped: /)).toHaveCount(0, { timeout: 60_000 });
 	await page.waitForTimeout(250);
 }
 
@@ -164,6 +164,7 @@ export async function crash(page: Page): Promise<void> {
 export function replay(engine: Engine, said: readonly ToStudio[]): void {
 	for (const message of said) {
 		if (message.say === 'run') engine.run(message.command, message.gesture);
+		else if (message.say === 'run-all') engine.runAll(message.commands, message.words, message.gesture);
 		else if (message.say === 'undo') engine.undo();
 		else if (message.say === 'redo') engine.redo();
 		else if (message.say === 'begin') engine.begin(message.spec, message.samples);

@@ -3,6 +3,7 @@ import {
 	eachLayer,
 	freeName,
 	groupLayer,
+	kindOf,
 	type Layer,
 	type LightLayer,
 	lightLayer,
@@ -169,6 +170,12 @@ export function changeLight(layer: LightLayer, change: Partial<Rig>, everywhere:
 /** Colours of parts to begin with: calm, apart from each other, none of them the colour of light or shade. */
 const baseColors = ['#a8794e', '#7f8a72', '#8d7f96', '#b09a63', '#6f8894', '#a06a5c', '#8c8378', '#97a06b'] as const;
 
+/** How many layers of one plain colour lie at the bottom of a sheet: what is laid below them would not be seen. */
+const grounded = ({ layers }: Sheet): number => {
+	const above = layers.findIndex((layer) => layer.mask || !kindOf(layer).plain?.(layer));
+	return above < 0 ? layers.length : above;
+};
+
 /**
  * A base for a whole model in one step: a group on each of its sheets with a colour for each part, light with its hollows,
  * and edges picked out. All of it can be changed afterwards.
@@ -195,11 +202,11 @@ export function makeBase(light: LightPreset, edges: LightPreset): void {
 			lightLayer(newId(), freeName(light.name, names), lit, { mode: light.mode, opacity: light.opacity }),
 			lightLayer(newId(), freeName(edges.name, names), picked, { mode: edges.mode, opacity: edges.opacity }),
 		]);
-		return { do: 'layer.add' as const, sheet: sheet.id, layer, at: 0 };
+		return { do: 'layer.add' as const, sheet: sheet.id, layer, at: grounded(sheet) };
 	});
 	runAll([...bakesAdded(model, bakes), ...commands], 'Make a base');
-	if (sheetsOf(model).some(({ layers }) => layers.length > 0))
-		toast('The base lies at the bottom of each sheet, under the paint that is there.');
+	if (sheetsOf(model).some((sheet) => sheet.layers.slice(grounded(sheet)).some(({ shown }) => shown)))
+		toast('The base lies low on each sheet: below the layers that were there, but for plain washes.');
 	const own = commands.find(({ sheet }) => sheet === active.id)?.layer.layers.find(isLight);
 	if (own) choose(active, own.id);
 }

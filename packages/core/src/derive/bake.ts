@@ -33,7 +33,7 @@ export function bakeNode(means: Means, sheet: Sheet, bake: Bake): Derived {
 		key: JSON.stringify([says, saysOfSheet(means, sheet)]),
 		inputs: [],
 		reach: 0,
-		...(kind.format === 'deep' && kind.dear(bake) ? { draft } : {}),
+		...(kind.format === 'deep' && kind.dear(bake) ? { draft, late: true } : {}),
 		make: (rect) =>
 			withPlanes(means.kernels, (planes) => kind.make(bake, groundOf(means, planes, sheet, null, rect, 1))),
 	};

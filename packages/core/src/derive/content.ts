@@ -32,7 +32,7 @@ export function contentNode(
 	const bakes = content.model?.bakes.map((bake) => bakeIdOf(bake, sheet)).filter((id) => there.has(id)) ?? [];
 	const ground = <T>(rect: Rect, work: (ground: Ground) => T): T =>
 		withPlanes(means.kernels, (planes) => work(groundOf(means, planes, sheet, layer, rect, 1)));
-	const make = (rect: Rect): Uint8Array | null => content.make(rect, { picture, below, ground });
+	const make: Derived['make'] = (rect) => content.make(rect, { picture, below, ground });
 	const scene = stands && sceneOfSheet(means.scenes, sheet.id);
 	let onModel: typeof make | null = null;
 	return {
@@ -47,6 +47,7 @@ export function contentNode(
 		]),
 		inputs: [...under.flatMap(imageInputs), ...bakes],
 		reach,
+		...(bakes.length ? { draft: make, follows: true } : {}),
 		make(rect) {
 			// Where it stands is asked of the model only once something of it is wanted.
 			if (scene && !onModel) {

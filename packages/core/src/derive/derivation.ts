@@ -21,8 +21,9 @@ import type { Means } from './means.ts';
 import { notePrefix } from './recipePrefix.ts';
 import type { Derived } from './spec.ts';
 
-/** So few tiles are computed well at once. */
+/** So few tiles are computed well at once; and of what takes long, so few. */
 const FEWEST_DRAFTED = 128;
+const FEWEST_LATE = 12;
 
 interface Kept {
 	node: Derived;
@@ -76,7 +77,7 @@ export interface Derivation {
 export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>): Derivation {
 	const { kernels } = means;
 	let kept = new Map<SurfaceId, Kept>();
-	/** In the order in which they must be computed. */
+	/** In the order in which they are computed, where what they read is there. */
 	let order: Kept[] = [];
 	let readers = new Map<SurfaceId, Kept[]>();
 
@@ -157,29 +158,39 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		});
 	/** Drafts of all come before any is made well: what a dial does is seen at once. */
 	const draftDue = (stop: () => boolean): boolean => {
-		for (const each of order) {
-			const sheet = sheets.get(each.sheet);
-			if (each.drafts.size && !ready(each, true)) return false;
-			for (const tile of each.drafts) {
-				if (stop()) return false;
-				each.drafts.delete(tile);
-				if (!sheet || !each.stale.has(tile) || !each.node.draft) continue;
-				put(each, tile, sheet, each.node.draft);
-				note(each.sheet, tile);
+		let again = true;
+		while (again) {
+			again = false;
+			for (const each of order) {
+				const sheet = sheets.get(each.sheet);
+				if (each.drafts.size === 0 || !ready(each, true)) continue;
+				again = true;
+				for (const tile of each.drafts) {
+					if (stop()) return false;
+					each.drafts.delete(tile);
+					if (!sheet || !each.stale.has(tile) || !each.node.draft) continue;
+					put(each, tile, sheet, each.node.draft);
+					note(each.sheet, tile);
+				}
 			}
 		}
-		return true;
+		return order.every((each) => each.drafts.size === 0);
 	};
 	const computeDue = (stop: () => boolean, only?: Id): void => {
-		for (const each of order) {
-			if (only !== undefined && each.sheet !== only) continue;
-			const sheet = sheets.get(each.sheet);
-			if (!sheet || !ready(each, false)) continue;
-			for (const tile of each.stale) {
-				if (stop()) return;
-				each.stale.delete(tile);
-				compute(each, tile, sheet);
-				note(each.sheet, tile);
+		let again = true;
+		while (again) {
+			again = false;
+			for (const each of order) {
+				if (only !== undefined && each.sheet !== only) continue;
+				const sheet = sheets.get(each.sheet);
+				if (!sheet || each.stale.size === 0 || !ready(each, false)) continue;
+				again = true;
+				for (const tile of each.stale) {
+					if (stop()) return;
+					each.stale.delete(tile);
+					compute(each, tile, sheet);
+					note(each.sheet, tile);
+				}
 			}
 		}
 	};
@@ -246,7 +257,9 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 							current?.mask === node.id &&
 							current.tiles.size * 2 > each.stale.size &&
 							!isDear((node.recipe?.steps ?? []).slice(current.count));
-						if (node.draft && !quick && each.stale.size >= FEWEST_DRAFTED)
+						const followed = node.inputs.some((id) => (next.get(id)?.drafts.size ?? 0) > 0);
+						const fewest = node.late || followed ? FEWEST_LATE : FEWEST_DRAFTED;
+						if (node.draft && !quick && each.stale.size >= fewest && (followed || !node.follows))
 							for (const tile of each.stale) each.drafts.add(tile);
 						anew.add(node.id);
 					}
@@ -257,7 +270,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 			for (const [id, each] of kept) if (!next.has(id)) forget(each);
 			opened = true;
 			kept = next;
-			order = list;
+			order = [...list.filter(({ node }) => !node.late), ...list.filter(({ node }) => node.late)];
 			readers = new Map();
 			for (const each of order) for (const id of each.node.inputs) readers.set(id, [...(readers.get(id) ?? []), each]);
 		},

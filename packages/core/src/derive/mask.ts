@@ -62,7 +62,7 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer, there: Readon
 		],
 		reach,
 		far: (rect) => viewsOf(means, sheet, rect, reach)?.views.flatMap(({ over }) => [...tilesOver(over, sheet)]) ?? [],
-		...(isDear(recipe) ? { draft } : {}),
+		...(isDear(recipe) ? { draft } : bakesRead(recipe).length ? { draft, follows: true } : {}),
 		reset() {
 			if (means.prefixes.current?.mask === id) means.prefixes.current = null;
 		},

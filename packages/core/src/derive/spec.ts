@@ -16,7 +16,11 @@ export interface Derived {
 	/** The texels of a rectangle within the sheet, or null where it is empty. */
 	make(rect: Rect): Uint8Array | null;
 	/** About the same in a small part of the time, where computing is dear: shown until `make` has been asked. */
-	draft?(rect: Rect): Uint8Array;
+	draft?(rect: Rect): Uint8Array | null;
+	/** It takes so long that all that does not read it is computed before, and that few tiles are drafted too. */
+	readonly late?: boolean;
+	/** It is as quick as its draft: that is made only where what it reads is there in a draft. */
+	readonly follows?: boolean;
 	/** Forgets what it remembered of its inputs. */
 	reset?(): void;
 	/** The surface that stands for it until it is computed: else there is nothing. */

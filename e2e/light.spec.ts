@@ -1,0 +1,198 @@
+/** Light: bakes and light layers on a model of one's own, to the file; and looking at it lit, as values, going round. */
+import { readFileSync } from 'node:fs';
+import { writeObj } from '@eppu/core/mesh';
+import { expect, type Page, test } from '@playwright/test';
+import sharp from 'sharp';
+import { hiveMesh } from '../demo/mesh/hive.ts';
+import {
+	at,
+	canvasPixel,
+	computed,
+	crash,
+	engineOf,
+	exportByCommand,
+	exportPng,
+	kept,
+	openPaint,
+	pxApart,
+	pxOnGrid,
+	settled,
+} from './artist.ts';
+import { decodePng } from './png.ts';
+import { createServer } from './server.ts';
+
+const server = createServer('light');
+test.beforeAll(() => server.start());
+test.afterAll(() => server.kill());
+
+const lightRow = (page: Page, name: string) => page.locator(`[data-light="${name}"]`);
+
+/** A new project of the hive's model, with nothing painted, on the Light stage. */
+async function begin(page: Page): Promise<string> {
+	await page.goto(server.url);
+	const buffer = Buffer.from(writeObj(hiveMesh()));
+	await page.getByLabel('Model or picture').setInputFiles({ name: 'hive.obj', mimeType: 'text/plain', buffer });
+	await page.getByRole('button', { name: '512', exact: true }).click();
+	await page.getByRole('button', { name: 'Begin painting' }).click();
+	await settled(page);
+	const id = page.url().split('/')[4] as string;
+	await page.getByRole('link', { name: 'Light', exact: true }).click();
+	await expect(page.getByRole('region', { name: 'Bakes' })).toBeVisible();
+	return id;
+}
+
+test('a base and light are laid, a lamp goes round, what was before is held against it; all of it comes out as it is seen', async ({
+	page,
+}) => {
+	const id = await begin(page);
+	const bare = await pxOnGrid(page, 'model');
+	await page.getByRole('button', { name: 'Make a base for the model' }).click();
+	await expect.poll(async () => pxApart(bare, await pxOnGrid(page, 'model')), { timeout: 30_000 }).toBeGreaterThan(5);
+	await computed(page);
+	await expect(page.getByRole('button', { name: /^Ambient occlusion 512, 16 bits/ })).toBeVisible();
+	await expect(page.getByRole('button', { name: /^Edges 512, 16 bits/ })).toBeVisible();
+	const lit = await pxOnGrid(page, 'model');
+	// The key is dragged to the other side of the dome.
+	const key = page.getByRole('slider', { name: 'Key: arrow keys move it' });
+	const [box, dome] = [
+		await key.boundingBox(),
+		await page.getByRole('group', { name: /^Where light stands/ }).boundingBox(),
+	];
+	if (!box || !dome) throw new Error('no dome');
+	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+	await page.mouse.down();
+	await page.mouse.move(dome.x + dome.width * 0.85, dome.y + dome.height * 0.5, { steps: 8 });
+	await page.mouse.up();
+	await computed(page);
+	const turned = await pxOnGrid(page, 'model');
+	expect(pxApart(lit, turned)).toBeGreaterThan(3);
+	// One drag is one step.
+	await page.keyboard.press('Control+z');
+	await computed(page);
+	expect(pxApart(lit, await pxOnGrid(page, 'model'))).toBe(0);
+	await page.keyboard.press('Control+Shift+Z');
+	await computed(page);
+	// What was before is only looked at: the file is whole.
+	const before = lightRow(page, 'Warm').getByRole('slider', { name: 'Before' });
+	await before.focus();
+	for (let i = 0; i < 12; i++) await page.keyboard.press('PageUp');
+	await expect.poll(async () => pxApart(turned, await pxOnGrid(page, 'model'))).toBeGreaterThan(3);
+	await before.dblclick();
+	await expect.poll(async () => pxApart(turned, await pxOnGrid(page, 'model'))).toBe(0);
+	await kept(page);
+	const png = await exportPng(page, server.url, 'hive', id);
+	expect(Buffer.compare(png, exportByCommand(server.data, id, 'hive'))).toBe(0);
+	const picture = await decodePng(png);
+	const engine = await engineOf(server.data, id);
+	expect(
+		Buffer.compare(
+			Buffer.from(engine.composite(engine.project.sheets[0]?.id as string).data),
+			Buffer.from(picture.data),
+		),
+	).toBe(0);
+	engine.close();
+	// A second visit has the same light.
+	await page.goto(`${server.url}/project/${id}/light`);
+	await settled(page);
+	await computed(page);
+	expect(pxApart(turned, await pxOnGrid(page, 'model'))).toBeLessThan(3);
+	await lightRow(page, 'Warm').getByRole('button', { name: 'Warm', exact: true }).click();
+	// Pressing the model has the chosen lamp stand where that place looks.
+	const [x, y] = await at(page, 'model', [0.5, 0.6]);
+	await page.mouse.click(x, y);
+	await computed(page);
+	expect(pxApart(turned, await pxOnGrid(page, 'model'))).toBeGreaterThan(3);
+});
+
+test('a bake is seen alone, changed, written with 16 bits, and made again after the tab died in the middle of it', async ({
+	page,
+	context,
+}) => {
+	const id = await begin(page);
+	await page.getByRole('button', { name: 'Add a bake' }).click();
+	await page.getByRole('menuitem', { name: 'Thickness', exact: true }).click();
+	await computed(page);
+	await page.getByRole('button', { name: 'See Thickness alone' }).click();
+	const greys = (px: readonly number[][]): boolean =>
+		px.every(([r, g, b]) => Math.abs((r as number) - (g as number)) < 3 && Math.abs((g as number) - (b as number)) < 3);
+	await expect.poll(async () => greys(await pxOnGrid(page, 'sheet'))).toBe(true);
+	const [first] = await Promise.all([
+		page.waitForEvent('download'),
+		page.getByRole('button', { name: 'PNG, 16 bits' }).click(),
+	]);
+	const bytes = readFileSync(await first.path());
+	expect(await sharp(bytes).metadata()).toMatchObject({ width: 512, height: 512, depth: 'ushort' });
+	const seen = await pxOnGrid(page, 'sheet');
+	const reach = page.getByRole('slider', { name: 'Distance' });
+	await reach.focus();
+	for (let i = 0; i < 4; i++) await page.keyboard.press('PageUp');
+	await computed(page);
+	expect(pxApart(seen, await pxOnGrid(page, 'sheet'))).toBeGreaterThan(2);
+	await kept(page);
+	// On another stage the paint is seen again.
+	await page.getByRole('link', { name: 'Paint' }).click();
+	await expect.poll(async () => greys(await pxOnGrid(page, 'sheet'))).toBe(true);
+	await page.getByRole('link', { name: 'Light', exact: true }).click();
+	await page.getByRole('button', { name: /^Thickness 512/ }).click();
+	await page.getByRole('slider', { name: 'Rays' }).focus();
+	await page.keyboard.press('PageUp');
+	await kept(page);
+	await crash(page);
+	const again = await context.newPage();
+	await again.goto(`${server.url}/project/${id}/light`);
+	await settled(again);
+	await computed(again);
+	await expect(again.getByRole('button', { name: /^Thickness 512, 16 bits · (ready|just now)/ })).toBeVisible();
+	// Taking it away is undone like everything else.
+	await again.getByRole('button', { name: /^Thickness 512/ }).click();
+	await again.getByRole('button', { name: 'Take the bake away' }).click();
+	await expect(again.getByRole('button', { name: /^Thickness 512/ })).toHaveCount(0);
+	await again.keyboard.press('Control+z');
+	await expect(again.getByRole('button', { name: /^Thickness 512/ })).toBeVisible();
+});
+
+test('the model is looked at lit, as values only, and going round; a press stops it and paints nothing', async ({
+	page,
+}) => {
+	await openPaint(page, server.url, 'demo-hive');
+	await computed(page);
+	const plain = await pxOnGrid(page, 'model');
+	await page.getByRole('button', { name: 'Preview' }).click();
+	await page.getByRole('radio', { name: 'Dusk' }).click();
+	await expect.poll(async () => pxApart(plain, await pxOnGrid(page, 'model'))).toBeGreaterThan(10);
+	const [turntable] = await Promise.all([
+		page.waitForEvent('download', { timeout: 60_000 }),
+		page.getByRole('button', { name: 'Animated PNG' }).click(),
+	]);
+	const bytes = readFileSync(await turntable.path());
+	expect(await sharp(bytes).metadata()).toMatchObject({ width: 512, height: 512, format: 'png' });
+	expect(bytes.indexOf('acTL')).toBeGreaterThan(0);
+	await page.getByRole('radio', { name: 'Unlit' }).click();
+	await page.getByRole('button', { name: 'Turn round' }).click();
+	await page.keyboard.press('Escape');
+	await expect.poll(async () => pxApart(plain, await pxOnGrid(page, 'model'))).toBeGreaterThan(5);
+	const undo = page.getByRole('button', { name: 'Undo' });
+	await expect(undo).toBeDisabled();
+	const [x, y] = await at(page, 'model', [0.5, 0.5]);
+	await page.mouse.click(x, y);
+	await page.waitForTimeout(300);
+	await expect(undo).toBeDisabled();
+	// A screenshot goes through the filter, the canvas itself does not.
+	const [left, top] = await at(page, 'sheet', [0.35, 0.35]);
+	const grey = async (): Promise<boolean> => {
+		const shot = await page.screenshot({ clip: { x: left, y: top, width: 100, height: 100 } });
+		const { data, info } = await sharp(shot).raw().toBuffer({ resolveWithObject: true });
+		let most = 0;
+		for (let i = 0; i < data.length; i += info.channels)
+			most = Math.max(most, Math.abs((data[i] as number) - (data[i + 2] as number)));
+		return most < 8;
+	};
+	expect(await grey()).toBe(false);
+	await page.keyboard.down('Shift');
+	await page.keyboard.down('v');
+	await expect.poll(grey).toBe(true);
+	await page.keyboard.up('v');
+	await page.keyboard.up('Shift');
+	await expect.poll(grey).toBe(false);
+	expect((await canvasPixel(page, 'sheet', [0.5, 0.5])).length).toBe(4);
+});
