@@ -4,12 +4,13 @@ import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { addBox, around, createMeshBuilder } from '../../../demo/mesh/shapes.ts';
 import { bendOf } from '../src/bake/index.ts';
-import { lightLayer, paintLayer, type Sheet, washLayer } from '../src/document/index.ts';
+import { lightLayer, paintLayer, type Sheet, toneLets, washLayer } from '../src/document/index.ts';
 import { type Engine, openEngine } from '../src/engine/index.ts';
 import { type Bake, bakedSteps, lightPresets, toneBake } from '../src/light/index.ts';
 import { type LaidMesh, meshBounds } from '../src/mesh/index.ts';
 import { directionOf, newStep, type RecipeStep } from '../src/recipe/index.ts';
 import { modelGround } from '../src/scene/index.ts';
+import { defaultTip } from '../src/stroke/index.ts';
 import { pictureOfSurface, type Surface } from '../src/surface/index.ts';
 import { ball, blocks, box, projectOf, tube } from './oracle/meshes.ts';
 
@@ -358,5 +359,51 @@ test('colours of normals and of pieces: every island one colour, clear beside th
 	expect([...colors.values()].every((set) => set.size === 1)).toBe(true);
 	expect(new Set([...colors.values()].flatMap((set) => [...set])).size).toBe(6);
 	expect(ids.some((_, i) => i % 4 === 3 && ids[i] === 0)).toBe(true);
+	engine.close();
+});
+
+test('a bake keeps strokes and edits to where it is light, or dark, with a soft border; other faces named stay named', () => {
+	const mesh = box();
+	const engine = open(mesh, [toneBake('b', 'Edges', 'curvature', { width: 20 })]);
+	const tones = tonesOf(engine);
+	const tone = { of: 'bake', id: 'b', from: 0.5, soft: 0.2, way: 'in' } as const;
+	const guard = { way: 'only', parts: [], islands: [], faces: [], tone } as const;
+	const alphaOf = (): Uint8Array =>
+		pictureOfSurface(kernels, engine.surface('p') as Surface).data.filter((_, i) => i % 4 === 3);
+	const within = (check: (alpha: number, tone: number) => void): void => {
+		const alpha = alphaOf();
+		eachTexel(engine, (i) => check(alpha[i] as number, tones[i] as number));
+	};
+	engine.edit('s', 'p', { do: 'fill', color: '#ff0000' }, { guard });
+	let seen: readonly [number, number] = [0, 0];
+	within((alpha, at) => {
+		expect(Math.abs(alpha - 255 * toneLets(tone, Math.floor(at * 255.996) / 255))).toBeLessThan(4);
+		seen = [seen[0] + (alpha > 250 ? 1 : 0), seen[1] + (alpha < 5 ? 1 : 0)];
+	});
+	expect(Math.min(...seen)).toBeGreaterThan(100);
+	engine.undo();
+	// A stroke over the whole sheet, kept off the edges.
+	const off = { ...guard, tone: { ...tone, way: 'out' as const } };
+	const spec = {
+		tool: 'draw' as const,
+		tip: { ...defaultTip, size: 90, strength: 1, edge: 1, rules: [] },
+		color: '#00ff00',
+		place: { on: 'sheet' as const, sheet: 's' },
+		layers: { s: 'p' },
+		guard: off,
+	};
+	const sample = (x: number, y: number, t: number) => ({ x, y, pressure: 1, tiltX: 0, tiltY: 0, time: t });
+	engine.begin(spec, [sample(30, 30, 0)]);
+	engine.extend([sample(100, 30, 16), sample(100, 100, 32), sample(30, 100, 48), sample(64, 64, 60)] as never);
+	engine.end();
+	within((alpha, at) => {
+		if (at > 0.65) expect(alpha).toBe(0);
+	});
+	expect(alphaOf().filter((v) => v > 200).length).toBeGreaterThan(500);
+	// Nothing lets paint through: it is said why.
+	engine.begin({ ...spec, guard: { ...guard, tone: { ...tone, from: 1, soft: 0, way: 'in' } } }, [sample(64, 20, 0)]);
+	engine.extend([sample(66, 22, 20)] as never);
+	engine.end();
+	expect(engine.missed?.text).toMatch(/lets nothing through/);
 	engine.close();
 });

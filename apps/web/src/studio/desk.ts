@@ -1,5 +1,5 @@
 import type { Hex } from '@eppu/core/color';
-import type { Desk, Guard, Id } from '@eppu/core/document';
+import { type Desk, type Guard, type Id, namesFaces } from '@eppu/core/document';
 import type { Spot } from '@eppu/core/scene';
 import type { Tip } from '@eppu/core/stroke';
 import { addressed, tell } from './line.ts';
@@ -47,7 +47,7 @@ export function toggleGuard(spot: Spot): void {
 	const value = { parts: spot.part, islands: spot.island, faces: spot.face }[guardBy];
 	const list = guard[guardBy];
 	const next = { ...guard, [guardBy]: list.includes(value) ? list.filter((each) => each !== value) : [...list, value] };
-	setDesk({ guard: next.parts.length + next.islands.length + next.faces.length ? next : null });
+	setDesk({ guard: namesFaces(next) || next.tone ? next : null });
 }
 
 /** Has the desk kept now, where it changed. */

@@ -111,7 +111,18 @@ export const deskShape: Shape = strict({
 		sheetX: bool,
 		sheetY: bool,
 	}),
-	guard: orNull(strict({ way: among(['only', 'not']), parts: numbers, islands: numbers, faces: numbers })),
+	guard: orNull(
+		strict(
+			{
+				way: among(['only', 'not']),
+				parts: numbers,
+				islands: numbers,
+				faces: numbers,
+				tone: orNull(strict({ of: among(['bake', 'mask']), id, from: share, soft: share, way: among(['in', 'out']) })),
+			},
+			['tone'],
+		),
+	),
 	reach: among(['seen', 'front', 'through']),
 	fade: share,
 	sampling: strict({ from: among(['all', 'layer']), size: whole(1, 101) }),

@@ -5,7 +5,7 @@ export { type Applied, CommandError, type CommandKind, type Doing, type NeededSu
 export type { LayerChange } from './command/layerChange.ts';
 export { needSheet } from './command/need.ts';
 export { currentDesk, type Desk, emptyDesk, type MirrorDesk, type SheetPlace, type StencilDesk } from './desk.ts';
-export { type Guard, guardLets } from './guard.ts';
+export { type Guard, guardLets, namesFaces, type ToneGuard, toneLets } from './guard.ts';
 export { type AdjustLayer, adjustLayer } from './layer/adjust.ts';
 export { groupLayer } from './layer/group.ts';
 export { kindOf, layerKinds, leafKinds } from './layer/index.ts';

@@ -65,6 +65,11 @@ export function whyMissed(missed: Missed): Refusal {
 			return say('guarded', 'The guard keeps paint off here.', { label: 'Lift the guard', liftGuard: true });
 	if (!touched) return whyNowhere(missed, faces);
 	if (sheet.selection) return nothingSelected(sheet);
+	if (guard?.tone)
+		return say('guarded', 'The tone that guards lets nothing through here.', {
+			label: 'Lift the guard',
+			liftGuard: true,
+		});
 	if (spec.stencil) return say('guarded', 'The stencil lets nothing through here.');
 	const empty = surface?.kinds.every((kind) => kind === Kind.empty) === true;
 	if (!spec.onMask && layer.lockAlpha)

@@ -42,6 +42,11 @@ export function pixels(workspace: Workspace): Pixels {
 					faces: scene.mesh.indices.length / 3,
 					has: (face: number) => meant(face) && lets(face),
 				};
+			if (guard?.tone && on) {
+				const faces = Array.from({ length: on.faces }, (_, face) => face).filter(on.has);
+				const within = { ...guard, way: 'only' as const, parts: [], islands: [], faces };
+				return facet.edit(sheetId, layerId, { do: 'fill', color }, { onMask, guard: within });
+			}
 			unders.drop();
 			const uncalled = !onMask && isUncalled(workspace, layer);
 			const record = fillRecord(kernels, surface, on ?? null, rgbOfHex(color), layer.lockAlpha);

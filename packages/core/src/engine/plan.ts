@@ -10,17 +10,20 @@ import {
 	type Layer,
 	layerOf,
 	type Mask,
+	namesFaces,
 	type Project,
 	type Sheet,
 	sheetOf,
 } from '../document/index.ts';
 import { selectedTile } from '../edit/index.ts';
 import { mirroredSheet, mirrorSets, modelTarget, type Plane, sheetTarget, type Target } from '../projection/index.ts';
+import { tileRect } from '../raster/index.ts';
 import type { Scene, Spot } from '../scene/index.ts';
 import { type Sample, type StencilTile, type StrokeMeans, stampDabs, stencilTile } from '../stroke/index.ts';
-import { type Surface, type SurfaceId, TILE_TEXELS } from '../surface/index.ts';
+import { type Surface, type SurfaceId, TILE, TILE_TEXELS } from '../surface/index.ts';
 import { type Refusal, whyNotPaint, whyNotScrape } from './refusal.ts';
 import type { StrokeSpec } from './strokeSpec.ts';
+import { toneGate } from './toneGate.ts';
 
 /** A layer marked as a coat, with the mask that scraping works on. */
 export type CoatLayer = Layer & { readonly coat: Coat; readonly mask: Mask };
@@ -129,7 +132,7 @@ export function planStroke(
 				seed,
 				amount: spec.amount ?? 1,
 				lockAlpha: layer.lockAlpha,
-				over: overOf(kernels, spec, sheet, surfaces.get(sheet.selection ?? ''), scene, stencil, targets, flat),
+				over: overOf(kernels, spec, sheet, surfaces, scene, stencil, targets, flat),
 				seams: spec.tool === 'soften' && scene ? scene.seamsOf(sheet) : null,
 				...(placed ? { placed } : {}),
 			},
@@ -142,18 +145,20 @@ function overOf(
 	kernels: Kernels,
 	spec: StrokeSpec,
 	sheet: Sheet,
-	selection: Surface | undefined,
+	surfaces: ReadonlyMap<SurfaceId, Surface>,
 	scene: Scene | undefined,
 	picture: Parameters<typeof stencilTile>[1] | null | undefined,
 	targets: readonly Target[],
 	flat: Target,
 ): StrokeMeans['over'] {
 	const { stencil, guard } = spec;
-	const guarded = guard && scene ? guard : null;
-	if (!stencil && !guarded && !selection) return null;
+	const selection = surfaces.get(sheet.selection ?? '');
+	const guarded = guard && scene && namesFaces(guard) ? guard : null;
+	const toned = toneGate(kernels, surfaces, sheet, guard);
+	if (!stencil && !guarded && !selection && !toned) return null;
 	return (tile): StencilTile | null => {
 		const selected = selectedTile(kernels, selection, tile);
-		if (!stencil && !guarded && !selected) return null;
+		if (!stencil && !guarded && !selected && !toned) return null;
 		const found =
 			stencil && picture
 				? stencilTile(stencil, picture, targets, tile, flat.placesOf)
@@ -166,9 +171,9 @@ function overOf(
 					found.gate[i] = 0;
 			}
 		}
-		if (selected)
-			for (let i = 0; i < TILE_TEXELS; i++)
-				found.gate[i] = Math.round(((found.gate[i] as number) * (selected[i] as number)) / 255);
+		for (const gate of [selected, toned?.(tileRect({ cols: Math.ceil(sheet.width / TILE) }, tile))])
+			for (let i = 0; gate && i < TILE_TEXELS; i++)
+				found.gate[i] = Math.round(((found.gate[i] as number) * (gate[i] as number)) / 255);
 		return found;
 	};
 }

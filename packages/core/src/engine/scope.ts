@@ -1,10 +1,32 @@
-import { type Guard, guardLets, type Id, type Layer, layerOf, type Sheet } from '../document/index.ts';
+import { type Guard, guardLets, type Id, type Layer, layerOf, namesFaces, type Sheet } from '../document/index.ts';
 import type { DrawSpace, EditScope } from '../edit/index.ts';
-import { modelGround } from '../scene/index.ts';
+import type { Rect } from '../raster/index.ts';
+import { modelGround, type Scene } from '../scene/index.ts';
 import type { Surface } from '../surface/index.ts';
 import { type Refusal, whyNotPaint } from './refusal.ts';
 import { surfaceFor } from './strokeSpec.ts';
+import { toneGate } from './toneGate.ts';
 import type { Workspace } from './workspace.ts';
+
+/** How free texels of a rectangle are of a guard: by faces that it names, and by a tone. */
+function freeIn(
+	rect: Rect,
+	sheet: Sheet,
+	named: { readonly guard: Guard; readonly scene: Scene } | null,
+	toned: ((rect: Rect) => Uint8Array) | null,
+): Uint8Array {
+	const free = toned?.(rect) ?? new Uint8Array(rect.width * rect.height).fill(255);
+	if (!named) return free;
+	const { guard, scene } = named;
+	modelGround(scene, sheet)
+		.facesIn(rect, 1)
+		.forEach((face, i) => {
+			const lets =
+				face >= 0 && guardLets(guard, face, scene.partOfFace(face), scene.topology.islandOfFace[face] as number);
+			if (!lets) free[i] = 0;
+		});
+	return free;
+}
 
 /** What an edit on a layer of a sheet works on, or why it cannot. */
 export function scopeOf(
@@ -19,6 +41,8 @@ export function scopeOf(
 	const layer = layerOf(sheet, layerId) as Layer;
 	const surface = surfaces.get(surfaceFor(layer, onMask)) as Surface;
 	const scene = sceneOf(sheet.id);
+	const named = guard && scene && namesFaces(guard) ? { guard, scene } : null;
+	const toned = toneGate(kernels, surfaces, sheet, guard);
 	return {
 		kernels,
 		surface,
@@ -26,15 +50,7 @@ export function scopeOf(
 		selection: selectionOf(sheet),
 		// What is lifted off leaves nothing behind.
 		lockAlpha: layer.lockAlpha && !moves,
-		guarded:
-			guard && scene
-				? (rect) =>
-						Uint8Array.from(modelGround(scene, sheet).facesIn(rect, 1), (face) =>
-							face >= 0 && guardLets(guard, face, scene.partOfFace(face), scene.topology.islandOfFace[face] as number)
-								? 255
-								: 0,
-						)
-				: null,
+		guarded: named || toned ? (rect) => freeIn(rect, sheet, named, toned) : null,
 		picture: () => pictureOf(sheet),
 	};
 }
