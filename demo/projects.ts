@@ -11,6 +11,7 @@ import { hiveMesh } from './mesh/hive.ts';
 import { lanternMesh } from './mesh/lantern.ts';
 import { smokerMesh } from './mesh/smoker.ts';
 import { hiveLayers, paintHive } from './paint/hive.ts';
+import { demoBakes } from './paint/light.ts';
 import { bellowsLayers, canLayers, paintSmoker } from './paint/smoker.ts';
 import { cartLayers, lanternLayers, paintCart, paintLantern } from './paint/yard.ts';
 
@@ -131,6 +132,7 @@ export async function makeDemoProjects(wanted: (id: string) => boolean = () => t
 				{
 					id: `${plan.id}-model`,
 					name: plan.model,
+					bakes: demoBakes,
 					asset: { hash: createHash('sha256').update(bytes).digest('hex'), name: plan.file },
 					parts: mesh.parts.map((part) => ({
 						name: part.name,

@@ -121,7 +121,7 @@ test('painting where a mask is missing or a group is hidden says so in place, an
 }) => {
 	await openPaint(page, server.url, 'demo-hive');
 	await page.getByRole('button', { name: 'Hide Lights' }).click();
-	await row(page, 'Soft light').click({ position: { x: 70, y: 10 } });
+	await row(page, 'Edge light').click({ position: { x: 70, y: 10 } });
 	await stroke(page, 'model', [[0.5, 0.5]]);
 	const note = page.getByRole('alert');
 	await expect(note).toContainText('The group "Lights" is hidden');

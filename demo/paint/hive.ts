@@ -6,6 +6,7 @@ import { newStep, presets } from '@eppu/core/recipe';
 import { hiveRects } from '../mesh/hive.ts';
 import type { Rect } from '../mesh/shapes.ts';
 import { blend, clamp, clouds, noise, type Place, paintTexels, rgba, seeded, step, stroke } from './brushwork.ts';
+import { inStrokes, lit } from './light.ts';
 
 export const hiveLayers: readonly Layer[] = [
 	washLayer('hive-wood', 'Bare pine', '#b98d55'),
@@ -63,7 +64,8 @@ export const hiveLayers: readonly Layer[] = [
 	paintLayer('hive-joints', 'Plank joints', { mode: 'multiply' }),
 	paintLayer('hive-moss', 'Moss', { opacity: 0.9 }),
 	groupLayer('hive-lights', 'Lights', [
-		paintLayer('hive-light', 'Soft light', { mode: 'multiply', opacity: 0.85 }),
+		lit('hive-light', 'Soft light', 'Warm', { strokes: inStrokes(4) }, { opacity: 0.9 }),
+		lit('hive-rims', 'Edges picked out', 'Edges picked out', {}, { opacity: 0.45 }),
 		paintLayer('hive-edge', 'Edge light', { mode: 'screen', opacity: 0.8 }),
 	]),
 	adjustLayer('hive-pull', 'Pull together', { op: 'pull', color: '#b98d55', amount: 0.16 }),
@@ -147,17 +149,6 @@ export function paintHive(engine: Engine): void {
 			blend('#4b653f', '#9fb07c', clouds(place.p, 12)),
 			Math.max(low * step(0.4, 0.6, clouds(place.p, 6)), roof),
 		);
-	});
-	paintTexels(engine, 'hive', 'hive-light', 'color', 'Lay soft light', ({ p, n, part }) => {
-		const eaves =
-			part === 'Upper box'
-				? 0.5 + 0.5 * step(0.78, 0.55, p[1])
-				: part === 'Lower box'
-					? 0.6 + 0.4 * step(0.25, 0.05, p[1])
-					: 1;
-		const tone =
-			(0.55 + 0.25 * n[1] + 0.26 * clamp(0.7 * n[2] + 0.4 * n[0])) * eaves * (0.75 + 0.25 * step(-0.55, 0.3, p[1]));
-		return rgba(blend('#3f3556', '#ffffff', clamp(tone * 1.15)));
 	});
 	for (const rect of walls)
 		for (let k = 0; k < 4; k++)

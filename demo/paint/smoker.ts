@@ -5,6 +5,7 @@ import type { Engine } from '@eppu/core/engine';
 import type { Rect } from '../mesh/shapes.ts';
 import { bellowsRects, canRects } from '../mesh/smoker.ts';
 import { blend, clamp, clouds, noise, type Place, paintTexels, rgba, seeded, step, stroke } from './brushwork.ts';
+import { inStrokes, lit } from './light.ts';
 
 const mask = (id: string) => ({ mask: { surface: `${id}-mask`, on: true } });
 
@@ -15,8 +16,9 @@ export const canLayers: readonly Layer[] = [
 	paintLayer('can-black', 'Stove black', { ...mask('can-black'), coat: { depth: 0.2, falloff: 0.3 } }),
 	paintLayer('can-warm', 'Warm tint', { mode: 'overlay', opacity: 0.7, clip: true }),
 	paintLayer('can-soot', 'Soot streaks', { mode: 'multiply', opacity: 0.9 }),
-	paintLayer('can-light', 'Soft light', { mode: 'multiply', opacity: 0.85 }),
+	lit('can-light', 'Soft light', 'Warm', { strokes: inStrokes(3.5) }, { opacity: 0.9 }),
 	paintLayer('can-sky', 'Sky glow', { mode: 'screen', opacity: 0.35 }),
+	lit('can-rims', 'Edges picked out', 'Edges picked out', {}, { opacity: 0.32 }),
 	paintLayer('can-edge', 'Edge light'),
 ];
 
@@ -25,7 +27,8 @@ export const bellowsLayers: readonly Layer[] = [
 	paintLayer('bel-grain', 'Grain'),
 	paintLayer('bel-leather', 'Leather'),
 	paintLayer('bel-tacks', 'Brass tacks'),
-	paintLayer('bel-light', 'Soft light', { mode: 'multiply', opacity: 0.85 }),
+	lit('bel-light', 'Soft light', 'Warm', { strokes: inStrokes(3.5) }, { opacity: 0.9 }),
+	lit('bel-rims', 'Edges picked out', 'Edges picked out', {}, { opacity: 0.5 }),
 	paintLayer('bel-edge', 'Edge light', { mode: 'screen', opacity: 0.7 }),
 ];
 
@@ -175,15 +178,6 @@ function paintCan(engine: Engine): void {
 			{ size: 5 + random() * 16, strength: 0.45, edge: 0.2 },
 		);
 	}
-	paintTexels(engine, 'can', 'can-light', 'color', 'Lay soft light', ({ p, n, part }) => {
-		const up = 0.5 + 0.5 * n[1];
-		const key = clamp(0.55 * n[0] * -0.5 + 0.62 * n[2] + 0.35 * n[1]);
-		let joint = 1;
-		if (part === 'Body') joint = Math.min(step(0, 0.1, 0.6 - p[1] + 0.03), 0.35 + 0.65 * step(-0.62, -0.2, p[1]));
-		if (part === 'Spout') joint = 0.4 + 0.6 * step(1.0, 1.2, p[1] + p[2] * 0.6);
-		const tone = (0.42 + 0.3 * up + 0.34 * key) * (0.45 + 0.55 * joint);
-		return rgba(blend('#3d3550', '#ffffff', clamp(tone * 1.05)));
-	});
 	paintTexels(engine, 'can', 'can-sky', 'color', 'Lay sky glow', ({ n, p }) =>
 		rgba('#a8cfe6', step(0.15, 0.9, n[1]) * (0.6 + 0.4 * clouds(p, 5))),
 	);
@@ -255,10 +249,6 @@ function paintBellows(engine: Engine): void {
 				{ size: 5, strength: 1, edge: 0.5, rules: [] },
 			);
 		}
-	paintTexels(engine, 'bellows', 'bel-light', 'color', 'Lay soft light', ({ p, n }) => {
-		const tone = 0.5 + 0.22 * n[1] + 0.25 * clamp(0.6 * n[2] + 0.5 * n[0]) + 0.25 * step(-0.6, 0.5, p[1]);
-		return rgba(blend('#43304a', '#ffffff', clamp(tone)));
-	});
 	for (const rect of [bellowsRects.near, bellowsRects.far])
 		for (let i = 0; i < 26; i++) {
 			const at = (t: number): [number, number] => [

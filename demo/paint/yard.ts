@@ -3,9 +3,10 @@ import { type Layer, paintLayer, washLayer } from '@eppu/core/document';
 import type { Engine } from '@eppu/core/engine';
 import { newStep, presets } from '@eppu/core/recipe';
 import { blend, clamp, clouds, noise, paintTexels, rgba } from './brushwork.ts';
+import { inStrokes, lit } from './light.ts';
 
-/** Deep colour where the model hides itself from the sky. */
-const hollows = (id: string, color: string, reach: number): Layer =>
+/** Deep colour where the model hides itself from the sky, by its bake. */
+const hollows = (id: string, color: string): Layer =>
 	washLayer(id, 'Hollows', color, {
 		mode: 'multiply',
 		opacity: 0.8,
@@ -13,13 +14,11 @@ const hollows = (id: string, color: string, reach: number): Layer =>
 			surface: `${id}-mask`,
 			on: true,
 			recipe: [
-				{ ...newStep('occlusion', 'sky'), mix: 'replace', reach } as ReturnType<typeof newStep>,
+				{ ...newStep('bake', 'sky'), mix: 'replace', bake: 'ao' } as ReturnType<typeof newStep>,
 				{ ...newStep('levels', 'depth'), black: 0.08, white: 0.75 } as ReturnType<typeof newStep>,
 			],
 		},
 	});
-
-const light = ([x, y, z]: readonly [number, number, number]): number => clamp(0.62 + 0.3 * y - 0.18 * x + 0.12 * z);
 
 export const lanternLayers: readonly Layer[] = [
 	paintLayer('lan-tin', 'Tin and glass'),
@@ -27,8 +26,9 @@ export const lanternLayers: readonly Layer[] = [
 		opacity: 0.55,
 		mask: { surface: 'lan-dirt-mask', on: true, recipe: presets[1]?.steps ?? [] },
 	}),
-	hollows('lan-hollows', '#33405e', 26),
-	paintLayer('lan-light', 'Light', { mode: 'soft-light', opacity: 0.85 }),
+	hollows('lan-hollows', '#33405e'),
+	lit('lan-light', 'Light', 'Warm', { strokes: inStrokes(4) }),
+	lit('lan-rims', 'Edges picked out', 'Edges picked out'),
 	paintLayer('lan-mine', 'Your hand'),
 ];
 
@@ -40,9 +40,6 @@ export function paintLantern(engine: Engine): void {
 		if (part === 'Wires' || part === 'Handle') return rgba(blend('#54514b', '#8d8779', grain));
 		return rgba(blend('#2f6155', '#4f8a74', grain));
 	});
-	paintTexels(engine, 'lantern', 'lan-light', 'color', 'Lay the light', ({ n }) =>
-		rgba(blend('#2a2f55', '#ffe9bd', light(n))),
-	);
 }
 
 export const cartLayers: readonly Layer[] = [
@@ -51,8 +48,9 @@ export const cartLayers: readonly Layer[] = [
 		opacity: 0.6,
 		mask: { surface: 'cart-dirt-mask', on: true, recipe: presets[1]?.steps ?? [] },
 	}),
-	hollows('cart-hollows', '#43344f', 22),
-	paintLayer('cart-light', 'Light', { mode: 'soft-light', opacity: 0.8 }),
+	hollows('cart-hollows', '#43344f'),
+	lit('cart-light', 'Light', 'Warm', { strokes: inStrokes(2.5) }),
+	lit('cart-rims', 'Edges picked out', 'Edges picked out'),
 	paintLayer('cart-mine', 'Your hand'),
 ];
 
@@ -68,7 +66,4 @@ export function paintCart(engine: Engine): void {
 		if (part === 'Boards') return rgba(blend('#3f6f78', '#6fa0a0', lines));
 		return rgba(blend('#7f5f3c', '#c09a63', lines));
 	});
-	paintTexels(engine, 'cart', 'cart-light', 'color', 'Lay the light', ({ n }) =>
-		rgba(blend('#2b2c52', '#ffe7b8', light(n))),
-	);
 }
