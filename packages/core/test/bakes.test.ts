@@ -6,12 +6,12 @@ import { addBox, around, createMeshBuilder } from '../../../demo/mesh/shapes.ts'
 import { bendOf } from '../src/bake/index.ts';
 import { lightLayer, paintLayer, type Sheet, toneLets, washLayer } from '../src/document/index.ts';
 import { type Engine, openEngine } from '../src/engine/index.ts';
-import { type Bake, bakedSteps, lightPresets, toneBake } from '../src/light/index.ts';
+import { type Bake, bakedSteps, greenWay, lightPresets, toneBake } from '../src/light/index.ts';
 import { type LaidMesh, meshBounds } from '../src/mesh/index.ts';
 import { directionOf, newStep, type RecipeStep } from '../src/recipe/index.ts';
 import { modelGround } from '../src/scene/index.ts';
 import { defaultTip } from '../src/stroke/index.ts';
-import { pictureOfSurface, type Surface } from '../src/surface/index.ts';
+import { type Picture, pictureOfSurface, type Surface } from '../src/surface/index.ts';
 import { ball, blocks, box, projectOf, tube } from './oracle/meshes.ts';
 
 let kernels: Kernels;
@@ -405,5 +405,72 @@ test('a bake keeps strokes and edits to where it is light, or dark, with a soft 
 	engine.extend([sample(66, 22, 20)] as never);
 	engine.end();
 	expect(engine.missed?.text).toMatch(/lets nothing through/);
+	engine.close();
+});
+
+/** Normals of a bumpy height, as RGBA8; green up or down. */
+function bumps(up: boolean, side = 64): Picture {
+	const data = new Uint8Array(side * side * 4);
+	for (let y = 0; y < side; y++)
+		for (let x = 0; x < side; x++) {
+			const at = (u: number, v: number): number => 3 * Math.sin(u * 0.31 + v * 0.17) + 2 * Math.cos(v * 0.4 - u * 0.11);
+			const [dx, dy] = [(at(x + 1, y) - at(x - 1, y)) / 2, (at(x, y + 1) - at(x, y - 1)) / 2];
+			const length = Math.hypot(dx, dy, 1);
+			const n = [-dx / length, ((up ? 1 : -1) * dy) / length, 1 / length];
+			data.set([...n.map((v) => Math.round(127.5 + 127.5 * v)), 255], (y * side + x) * 4);
+		}
+	return { width: side, height: side, data };
+}
+
+test('a picture of normals says which way its green goes, and how sure; other pictures say nothing', () => {
+	expect(greenWay(bumps(true))).toMatchObject({ way: 'up' });
+	expect(greenWay(bumps(false))).toMatchObject({ way: 'down' });
+	expect(greenWay(bumps(false))?.sure).toBeGreaterThan(0.9);
+	const level = { width: 8, height: 8, data: new Uint8Array(256).map((_, i) => [128, 128, 255, 255][i % 4] as number) };
+	expect(greenWay(level)?.sure).toBe(0);
+	const colors = {
+		width: 8,
+		height: 8,
+		data: new Uint8Array(256).map((_, i) => ((i * 37) % 256) | (i % 4 === 3 ? 255 : 0)),
+	};
+	expect(greenWay(colors)).toBeNull();
+});
+
+test('a map from elsewhere gives one of its channels, decoded or turned, at any size; one that is not here nothing', () => {
+	const side = 32;
+	const data = new Uint8Array(side * side * 4).map((_, i) => {
+		const [x, y] = [(i >> 2) % side, Math.floor((i >> 2) / side)];
+		return [x * 8, y * 8, 200, 255][i % 4] as number;
+	});
+	const map = {
+		id: 'm',
+		name: 'Map',
+		bake: 'map',
+		picture: 'mine',
+		channel: 'red',
+		bytes: 'plain',
+		turned: false,
+	} as const;
+	const engine = open(box(), [
+		map,
+		{ ...map, id: 'g', channel: 'green', turned: true },
+		{ ...map, id: 'b', channel: 'blue', bytes: 'srgb' },
+	]);
+	engine.refresh(() => false);
+	expect(Math.max(...tonesOf(engine, 'm'))).toBe(0);
+	engine.pictures.put('mine', { width: side, height: side, data });
+	engine.renew();
+	const [red, green, blue] = ['m', 'g', 'b'].map((id) => tonesOf(engine, id)) as [
+		Float32Array,
+		Float32Array,
+		Float32Array,
+	];
+	for (let i = 0; i < red.length; i++) {
+		const [x, y] = [i % SIDE, Math.floor(i / SIDE)];
+		if (Math.min(x, y) < 4 || Math.max(x, y) > SIDE - 5) continue;
+		expect(Math.abs((red[i] as number) * 255 - (((x + 0.5) / SIDE) * side - 0.5) * 8)).toBeLessThan(2);
+		expect(Math.abs(255 - (green[i] as number) * 255 - (((y + 0.5) / SIDE) * side - 0.5) * 8)).toBeLessThan(2);
+		expect(Math.abs((blue[i] as number) - 0.577)).toBeLessThan(0.01);
+	}
 	engine.close();
 });

@@ -1,4 +1,5 @@
 import type { Layer } from '@eppu/core/document';
+import { isToneBake } from '@eppu/core/light';
 import { isShaper, type RecipeStep, stepKindOf } from '@eppu/core/recipe';
 import type { DialOf } from '@eppu/core/shape';
 import { bakesOf, modelHeld } from '../studio/bakes.ts';
@@ -19,7 +20,7 @@ export function StepDials({
 	readonly others: readonly Layer[];
 	readonly onChange: (step: RecipeStep) => void;
 }) {
-	const bakes = useStudio(bakesOf).filter(({ bake }) => bake === 'tone');
+	const bakes = useStudio(bakesOf).filter(isToneBake);
 	const model = useStudio(modelHeld);
 	const kind = stepKindOf(step);
 	const set = (change: object): void => onChange({ ...step, ...change } as RecipeStep);

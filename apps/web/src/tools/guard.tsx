@@ -1,4 +1,5 @@
 import { eachLayer, type Guard, namesFaces, type ToneGuard } from '@eppu/core/document';
+import { isToneBake } from '@eppu/core/light';
 import { ShieldIcon } from '@phosphor-icons/react/dist/csr/Shield';
 import { bakesOf } from '../studio/bakes.ts';
 import { setDesk } from '../studio/desk.ts';
@@ -23,7 +24,7 @@ const withTone = (guard: Guard | null, tone: ToneGuard | null): Guard | null =>
 /** Paint is kept to where a bake, or a layer's mask, is light or dark: into hollows, off the edges. */
 function ToneDials() {
 	const guard = useStudio((state) => state.desk.guard);
-	const bakes = useStudio(bakesOf).filter(({ bake }) => bake === 'tone');
+	const bakes = useStudio(bakesOf).filter(isToneBake);
 	const sheet = useStudio(activeSheet);
 	const masked = [...eachLayer(sheet?.layers ?? [])].filter(({ mask }) => mask);
 	const tone = guard?.tone ?? null;

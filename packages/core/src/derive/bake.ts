@@ -14,6 +14,7 @@ const DRAFT = 4;
 export function bakeNode(means: Means, sheet: Sheet, bake: Bake): Derived {
 	const kind = bakeKindOf(bake);
 	const { id: _id, name: _name, ...says } = bake;
+	const pictured = kind.pictures?.(bake).map((id) => Boolean(means.pictures.stencil(id))) ?? [];
 	/** Coarse tones of 16 bits: between cells lies what lies between their values. */
 	const draft: Derived['draft'] = (rect) =>
 		withPlanes(means.kernels, (planes) => {
@@ -30,7 +31,7 @@ export function bakeNode(means: Means, sheet: Sheet, bake: Bake): Derived {
 	return {
 		id: bakeIdOf(bake.id, sheet),
 		format: kind.format,
-		key: JSON.stringify([says, saysOfSheet(means, sheet)]),
+		key: JSON.stringify([says, saysOfSheet(means, sheet), pictured]),
 		inputs: [],
 		reach: 0,
 		...(kind.format === 'deep' && kind.dear(bake) ? { draft, late: true } : {}),

@@ -62,10 +62,10 @@ function createPictures(kernels: Kernels): Pictures {
 	};
 }
 
-/** Pictures that the document itself names: of fills, patterns and recipes. */
+/** Pictures that the document itself names: of fills, patterns, recipes and bakes. */
 export function picturesNamed(project: Project): Set<string> {
 	const named = new Set<string>();
-	JSON.stringify(project.sheets, (key, value) => {
+	JSON.stringify([project.sheets, project.models.map(({ bakes }) => bakes)], (key, value) => {
 		if (key === 'picture' && typeof value === 'string') named.add(value);
 		return value;
 	});

@@ -90,6 +90,10 @@ export function groundOf(
 			const pick = of === 'tone' ? toneOf : alphaOf;
 			return toneIn((each) => pick(layersBlock(means, sheet, [alone(other)], each)));
 		},
+		color(id) {
+			const picture = pictures.stencil(id);
+			return picture ? (u, v, per) => pictureTexel(picture, u, v, per * picture.height, false).rgba : null;
+		},
 		picture(id) {
 			const picture = pictures.stencil(id);
 			return picture ? (u, v, per) => pictureTexel(picture, u, v, per * picture.height, true).tone / 255 : null;

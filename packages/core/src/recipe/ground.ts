@@ -32,6 +32,8 @@ export interface Ground {
 	baked(id: string): Field | null;
 	/** A picture's tone at u, v (repeating), 0..1; 1 where the picture is not there. */
 	picture(id: string): ((u: number, v: number, perCell: number) => number) | null;
+	/** A picture's colour at u, v from 0 to 1, as red, green, blue, alpha of 0..255; null where it is not there. */
+	color(id: string): ((u: number, v: number, perCell: number) => readonly [number, number, number, number]) | null;
 }
 
 /** Cells that show another place than their own: their numbers, and the texel places whose tone they show. */

@@ -1,5 +1,6 @@
 export { recipeField, recipeReach, toneOfField } from './evaluate.ts';
 export type { Ground, HiddenOf, OverSeams, SurfaceGround, TapOf } from './ground.ts';
+export { eachCell } from './ground.ts';
 export { type Field, type Planes, type Triple, withPlanes } from './planes.ts';
 export { presets, type RecipePreset } from './presets.ts';
 export {

@@ -79,4 +79,24 @@ export const presets: readonly RecipePreset[] = [
 			{ step: 'levels', black: 0.18, white: 0.62, gamma: 1.1 },
 		),
 	},
+	{
+		name: 'Sun-bleached',
+		hint: 'Faded where the sun falls, in soft patches',
+		steps: list(
+			{ ...usual('facing'), mix: 'replace', axis: 'any', turn: -35, rise: 50, spread: 95 },
+			{ ...usual('occlusion'), mix: 'subtract', amount: 0.8, reach: 30, rays: 24 },
+			{ ...usual('clouds'), mix: 'multiply', amount: 0.6, size: 18, contrast: 0.3, seed: 5 },
+			{ step: 'levels', black: 0.12, white: 0.7, gamma: 1 },
+		),
+	},
+	{
+		name: 'Rubbed corners',
+		hint: 'Bare where corners and rims are touched, wider where they are sharper',
+		steps: list(
+			{ ...usual('curvature'), mix: 'replace', width: 3.5, strength: 1.4 },
+			{ ...usual('clouds'), mix: 'subtract', amount: 0.55, size: 5, contrast: 0.4, seed: 11 },
+			{ step: 'levels', black: 0.14, white: 0.34, gamma: 1 },
+			{ step: 'blur', radius: 1 },
+		),
+	},
 ];

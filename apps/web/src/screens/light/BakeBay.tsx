@@ -6,6 +6,7 @@ import { RowInput } from '../../stack/RowInput.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { FieldChoices, FieldDials } from '../../ui/FieldDials.tsx';
+import { MapDials } from './MapDials.tsx';
 
 /** What is chosen of a bake, and its files. */
 export function BakeBay({ bake }: { readonly bake: Bake }) {
@@ -38,6 +39,7 @@ export function BakeBay({ bake }: { readonly bake: Bake }) {
 						/>
 					</div>
 				)}
+				{bake.bake === 'map' && <MapDials bake={bake} put={put} />}
 				{bake.bake === 'normals' && <p className="text-ash">X, Y and Z of the model as red, green and blue.</p>}
 				{bake.bake === 'ids' && (
 					<div className="grid gap-1.5">

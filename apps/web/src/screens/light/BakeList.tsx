@@ -24,6 +24,15 @@ const newBakes: readonly (() => Bake)[] = [
 	() => toneBake(id(), 'A tone for each piece', 'pieces'),
 	() => ({ id: id(), name: 'Normals', bake: 'normals' }),
 	() => ({ id: id(), name: 'Ids', bake: 'ids', by: 'part', seed: 1 }),
+	() => ({
+		id: id(),
+		name: 'Map from elsewhere',
+		bake: 'map',
+		picture: 'none',
+		channel: 'tone',
+		bytes: 'plain',
+		turned: false,
+	}),
 ];
 
 /** "just now", "4 min ago". */

@@ -1,5 +1,13 @@
 import type { LightLayer } from '@eppu/core/document';
-import { type Bake, type BakedTint, type Lamp, MOST_LAMPS, type Rig, type StrokesOf } from '@eppu/core/light';
+import {
+	type Bake,
+	type BakedTint,
+	isToneBake,
+	type Lamp,
+	MOST_LAMPS,
+	type Rig,
+	type StrokesOf,
+} from '@eppu/core/light';
 import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
 import { TrashIcon } from '@phosphor-icons/react/dist/csr/Trash';
 import { changeLight } from '../../actions/light.ts';
@@ -198,7 +206,7 @@ function AroundBay({ rig, change }: BayProps) {
 }
 
 function ShapeBay({ rig, change }: BayProps) {
-	const bakes = useStudio(bakesOf).filter(({ bake }) => bake === 'tone');
+	const bakes = useStudio(bakesOf).filter(isToneBake);
 	return (
 		<section aria-label="From bakes" className="w-[224px] shrink-0 text-[12px]">
 			<h2 className="bay-title mb-1">From bakes</h2>

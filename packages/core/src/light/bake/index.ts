@@ -1,14 +1,15 @@
 import { byTag, type Shape } from '../../shape/index.ts';
 import { type IdsBake, ids } from './ids.ts';
 import type { BakeBase, BakeKind } from './kind.ts';
+import { type MapBake, map } from './map.ts';
 import { type NormalsBake, normals } from './normals.ts';
 import { type ToneBake, tone } from './tone.ts';
 
 /** A picture of a model's shape that is kept with the project. */
-export type Bake = ToneBake | NormalsBake | IdsBake;
+export type Bake = ToneBake | NormalsBake | IdsBake | MapBake;
 
 /** Every kind of bake: a new one is a line here, and one in `Bake`. */
-export const bakeKinds = [tone, normals, ids] as unknown as readonly BakeKind<
+export const bakeKinds = [tone, normals, ids, map] as unknown as readonly BakeKind<
 	BakeBase & { readonly bake: Bake['bake'] }
 >[];
 
@@ -24,3 +25,6 @@ export const anyBakeShape = (): Shape =>
 		'bake',
 		bakeKinds.map(({ shape }) => shape),
 	);
+
+/** Whether a bake is a tone, and so can be read as one. */
+export const isToneBake = (bake: Bake): boolean => bakeKindOf(bake).format === 'deep';

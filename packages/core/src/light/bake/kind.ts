@@ -17,6 +17,8 @@ export interface BakeKind<B extends BakeBase & { readonly bake: string }> {
 	dear(bake: B): boolean;
 	/** What it is of, to the artist. */
 	words(bake: B): string;
+	/** Pictures of the artist's own that it is made of. */
+	pictures?(bake: B): readonly string[];
 	/** Its texels on a ground, in its format; null where there is no model. */
 	make(bake: B, ground: Ground): Uint8Array | null;
 	/** Its values on a ground, 0..1, a plane a channel: what pictures of 16 bits are written from. */
@@ -24,6 +26,15 @@ export interface BakeKind<B extends BakeBase & { readonly bake: string }> {
 }
 
 export const bakeShape = (own: Readonly<Record<string, Shape>>): Shape => strict({ id, name, ...own });
+
+/** A plane of tones 0..1 with 16 bits; null where there is none. */
+export function deepBytes(fields: readonly number[] | null, { planes, width, height }: Ground): Uint8Array | null {
+	const [field] = fields ?? [];
+	if (field === undefined) return null;
+	const out = planes.take(Math.ceil((width * height) / 2));
+	planes.run.deepTones(field, width * height, out);
+	return planes.bytes(out, width * height * 2).slice();
+}
 
 /** Three planes of 0..1 as RGBA8; clear where there is no face. */
 export function colorBytes(planes: Planes, fields: readonly number[], face: Int32Array): Uint8Array {

@@ -1,6 +1,6 @@
 import { newStep, type RecipeStep, recipeField, type StepName, sourceKinds, stepKindOf } from '../../recipe/index.ts';
 import { byTag, one } from '../../shape/index.ts';
-import { type BakeBase, type BakeKind, bakeShape } from './kind.ts';
+import { type BakeBase, type BakeKind, bakeShape, deepBytes } from './kind.ts';
 
 /** What of a model's shape can be kept as a tone: sources of recipes that read nothing else. */
 export const bakedSteps = [
@@ -39,13 +39,6 @@ export const tone: BakeKind<ToneBake> = {
 	format: 'deep',
 	dear: ({ step }) => Boolean(stepKindOf(step).dear),
 	words: ({ step }) => stepKindOf(step).words,
-	make(bake, ground) {
-		const [field] = tone.fields(bake, ground) ?? [];
-		if (field === undefined) return null;
-		const { planes, width, height } = ground;
-		const out = planes.take(Math.ceil((width * height) / 2));
-		planes.run.deepTones(field, width * height, out);
-		return planes.bytes(out, width * height * 2).slice();
-	},
+	make: (bake, ground) => deepBytes(tone.fields(bake, ground), ground),
 	fields: ({ step }, ground) => (ground.surface ? [recipeField([step], ground)] : null),
 };
