@@ -2,7 +2,7 @@ import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { picturesNamed } from '@eppu/core/derive';
-import type { Sheet } from '@eppu/core/document';
+import { finerOf, type Sheet } from '@eppu/core/document';
 import { type Engine, openEngine, pictureWith, settleWith } from '@eppu/core/engine';
 import {
 	encodePng,
@@ -94,6 +94,12 @@ export async function openKept(store: Store, id: string): Promise<Engine> {
 		else throw new CliError(read.error.text);
 	}
 	const engine = openEngine(await loadKernels(), stored.project, keptTiles(stored.tiles()), meshes);
+	for (const { hash } of finerOf(stored.project)) {
+		const { name, bytes } = store.asset(id, hash);
+		const read = await readModel(new Uint8Array(bytes), name);
+		if (!read.ok) throw new CliError(read.error.text);
+		engine.meshes.set(hash, read.mesh);
+	}
 	bringPictures(store, engine);
 	return engine;
 }

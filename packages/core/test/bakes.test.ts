@@ -474,3 +474,102 @@ test('a map from elsewhere gives one of its channels, decoded or turned, at any 
 	}
 	engine.close();
 });
+
+describe('of a finer mesh', () => {
+	const hash = 'f'.repeat(64);
+	/** A level floor of parts, each 2 by 2, seen from above. */
+	const floors = (
+		...parts: readonly (readonly [name: string, height: (x: number, z: number) => number, across?: number])[]
+	): LaidMesh => {
+		const builder = createMeshBuilder();
+		parts.forEach(([name, height, across = 2], i) => {
+			builder.part(name);
+			builder.grid(32, 2, (u, v) => [across * u - 1, height(across * u - 1, 2 * v - 1), 2 * v - 1], {
+				x: 0.05 + 0.5 * i,
+				y: 0.05,
+				w: parts.length > 1 ? 0.4 : 0.9,
+				h: 0.9,
+			});
+		});
+		return { ...builder.mesh(), normals: null };
+	};
+	const finer = (match: 'near' | 'parts' = 'near', cage = 20) =>
+		({ asset: { hash, name: 'fine.obj' }, cage, match }) as const;
+	const openFiner = (low: LaidMesh, fine: LaidMesh, bakes: readonly Bake[]): Engine => {
+		const engine = open(low, []);
+		expect(() => engine.run({ do: 'bakes.set', model: 'm', bakes })).toThrow(/fine.obj is not at hand/);
+		engine.meshes.set(hash, fine);
+		engine.run({ do: 'bakes.set', model: 'm', bakes });
+		engine.refresh(() => false);
+		return engine;
+	};
+	const normalsOf = (engine: Engine, id = 'n'): Uint8Array =>
+		pictureOfSurface(kernels, engine.surface(`${id}~s`) as Surface).data;
+
+	test('its normals are those of a roof over a floor, texel by texel; where there is none of it nothing is made up', () => {
+		const roof = (x: number): number => 0.15 * (1 - Math.abs(x));
+		// It ends at x = 0.5.
+		const engine = openFiner(floors(['Floor', () => 0]), floors(['Roof', roof, 1.5]), [
+			{ id: 'n', name: 'Normals', bake: 'normals', finer: finer() },
+		]);
+		const data = normalsOf(engine);
+		const length = Math.hypot(0.15, 1);
+		let [seen, missed] = [0, 0];
+		eachTexel(engine, (i, _face, [x]) => {
+			if (Math.abs(x) < 0.04 || Math.abs(x - 0.5) < 0.04) return;
+			if (x > 0.5) {
+				missed++;
+				return expect(data[i * 4 + 3]).toBe(0);
+			}
+			seen++;
+			const want = [(0.15 * Math.sign(x)) / length, 1 / length, 0].map((v) => 127.5 + 127.5 * v);
+			for (let k = 0; k < 3; k++) expect(Math.abs((data[i * 4 + k] as number) - (want[k] as number))).toBeLessThan(1.5);
+		});
+		expect(Math.min(seen, missed)).toBeGreaterThan(500);
+		engine.close();
+	});
+	test('a wall that only the finer one has darkens the floor beside it, and its bend is where it stands', () => {
+		const engine = openFiner(
+			floors(['Floor', () => 0]),
+			floors(['Step', (x) => (x > 0.001 ? 0.2 : 0)]),
+			[
+				toneBake('o', 'Occlusion', 'occlusion', { reach: 60, rays: 64, finer: undefined }),
+				{ ...toneBake('f', 'Finer', 'occlusion', { reach: 60, rays: 64 }), finer: finer() },
+				{ ...toneBake('c', 'Hollows', 'curvature', { of: 'hollows', width: 6 }), finer: finer() },
+			].map((bake) => JSON.parse(JSON.stringify(bake)) as Bake),
+		);
+		expect(Math.max(...tonesOf(engine, 'o'))).toBe(0);
+		const [dark, bend] = [tonesOf(engine, 'f'), tonesOf(engine, 'c')];
+		const mean = (tones: Float32Array, from: number, to: number): number => {
+			let [sum, n] = [0, 0];
+			eachTexel(engine, (i, _face, [x, , z]) => {
+				if (x < from || x > to || Math.abs(z) > 0.8) return;
+				sum += tones[i] as number;
+				n++;
+			});
+			return sum / n;
+		};
+		expect(mean(dark, -0.12, -0.05)).toBeGreaterThan(mean(dark, -0.5, -0.4) + 0.08);
+		expect(mean(dark, 0.3, 0.6)).toBeLessThan(0.01);
+		expect(mean(bend, -0.06, -0.02)).toBeGreaterThan(0.2);
+		expect(mean(bend, -0.6, -0.4)).toBe(0);
+		engine.close();
+	});
+	test('by names a part meets only its own; whatever lies nearer is met else', () => {
+		const low = floors(['One', () => 0], ['Two', () => 0]);
+		// What is called Two lies over all of it, aslant.
+		const fine = floors(['One', () => 0.02], ['Two', (x) => 0.1 + 0.05 * x]);
+		const engine = openFiner(low, fine, [
+			{ id: 'near', name: 'Near', bake: 'normals', finer: finer('near') },
+			{ id: 'parts', name: 'Parts', bake: 'normals', finer: finer('parts') },
+		]);
+		const [near, parts] = [normalsOf(engine, 'near'), normalsOf(engine, 'parts')];
+		eachTexel(engine, (i, face, [x, , z]) => {
+			if (Math.max(Math.abs(x), Math.abs(z)) > 0.9) return;
+			const one = engine.scene('m')?.partOfFace(face) === 0;
+			expect(Math.abs((near[i * 4] as number) - 121)).toBeLessThan(3);
+			expect(Math.abs((parts[i * 4] as number) - (one ? 128 : 121))).toBeLessThan(3);
+		});
+		engine.close();
+	});
+});

@@ -11,6 +11,6 @@ export { brushed, dripped, scratched, speckle } from "./chance";
 export { alongSurface, bandField, edgeSquares, placeCells, placeSome, putCells, rampCells, takeCells, wantedCells } from "./ground";
 export { boxField, fillField, finerBytes, joinFields, levelField, slopeField, smudgeField, toneBytes, warpField, widenField } from "./field";
 export { hashBytes } from "./hash";
-export { occlusion, rayLengths } from "./rays";
+export { occlusion, rayLengths, rayMeets } from "./rays";
 export { bendCells } from "./bend";
 export { deepTones, shadeCells, strokeNormals, toneDeeps } from "./shade";

@@ -11,6 +11,9 @@ const EDGE: f32 = 4e-6;
 /** What a node has in the place of a child that is not there. */
 const NONE: i32 = 0x7fffffff;
 
+/** Which triangle the last ray met that met any: its leaf times four, and its place in it. */
+let met: i32 = -1;
+
 /**
  * How far along a ray the nearest triangle is, up to `far`; `far` where none is. With `any` the first that is found is
  * enough. `stack` is room for 128 entries of 8 bytes.
@@ -58,10 +61,13 @@ function trace(
       hit = v128.and(hit, v128.and(f32x4.gt(t, zero), f32x4.lt(t, f32x4.splat(best))));
       if (!v128.any_true(hit)) continue;
       const found = v128.bitselect(t, f32x4.splat(best), hit);
-      best = min<f32>(
-        min<f32>(f32x4.extract_lane(found, 0), f32x4.extract_lane(found, 1)),
-        min<f32>(f32x4.extract_lane(found, 2), f32x4.extract_lane(found, 3)),
-      );
+      const first = ~at << 2;
+      const t0 = f32x4.extract_lane(found, 0), t1 = f32x4.extract_lane(found, 1);
+      const t2 = f32x4.extract_lane(found, 2), t3 = f32x4.extract_lane(found, 3);
+      if (t0 < best) { best = t0; met = first; }
+      if (t1 < best) { best = t1; met = first + 1; }
+      if (t2 < best) { best = t2; met = first + 2; }
+      if (t3 < best) { best = t3; met = first + 3; }
       if (any) return best;
       continue;
     }
@@ -156,4 +162,18 @@ export function rayLengths(
       nodes, leaves, stack, load<f32>(rays), load<f32>(rays, 4), load<f32>(rays, 8),
       load<f32>(rays, 12), load<f32>(rays, 16), load<f32>(rays, 20), far, false,
     ));
+}
+
+/** The same, and which triangle each meets in `faces`: its leaf times four and its place in it; -1 where it meets none. */
+export function rayMeets(
+  nodes: usize, leaves: usize, stack: usize, rays: usize, count: i32, far: f32, out: usize, faces: usize,
+): void {
+  for (let i = 0; i < count; i++, rays += 24, out += 4, faces += 4) {
+    met = -1;
+    store<f32>(out, trace(
+      nodes, leaves, stack, load<f32>(rays), load<f32>(rays, 4), load<f32>(rays, 8),
+      load<f32>(rays, 12), load<f32>(rays, 16), load<f32>(rays, 20), far, false,
+    ));
+    store<i32>(faces, met);
+  }
 }

@@ -264,6 +264,7 @@ export interface KernelExports {
 		out: Ptr,
 	): void;
 	rayLengths(nodes: Ptr, leaves: Ptr, stack: Ptr, rays: Ptr, count: number, far: number, out: Ptr): void;
+	rayMeets(nodes: Ptr, leaves: Ptr, stack: Ptr, rays: Ptr, count: number, far: number, out: Ptr, faces: Ptr): void;
 	shadeCells(
 		cells: Ptr,
 		x: Ptr,

@@ -1,4 +1,4 @@
-import type { Desk, Project } from '@eppu/core/document';
+import { assetsOf, type Desk, type Project } from '@eppu/core/document';
 import type { PackedTile } from '@eppu/core/format';
 import { and, desc, eq, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { OpenDatabase } from './database.ts';
@@ -49,10 +49,7 @@ export function projectCards({ db, transact }: OpenDatabase, rows: ProjectRows) 
 		): void {
 			checked(project);
 			const hashes = new Set(files.map((each) => sha256(each.bytes)));
-			const wanted = [
-				...project.models.map((model) => model.asset),
-				...project.sheets.flatMap((sheet) => (sheet.guide ? [sheet.guide] : [])),
-			];
+			const wanted = assetsOf(project);
 			for (const asset of wanted)
 				if (!hashes.has(asset.hash))
 					throw new StoreError('bad-input', `The file "${asset.name}" that the project names was not sent with it.`);

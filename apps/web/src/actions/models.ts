@@ -4,7 +4,7 @@ import { layoutOf } from '@eppu/core/layout';
 import { contentsOfGlb, type GlbContents, modelEndings } from '@eppu/core/mesh';
 import { toast } from 'sonner';
 import { api, fileUrl } from '../server/api.ts';
-import { saveFile } from '../server/library.ts';
+import { chooseFiles, saveFile } from '../server/library.ts';
 import { question, tell, vertexFile } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 import { pastePicture } from './layers.ts';
@@ -53,6 +53,12 @@ async function kept(
 		toast.error((error as Error).message);
 		return null;
 	}
+}
+
+/** A finer mesh for a bake: chosen, read, and kept with the project; null where there is none. */
+export async function finerMesh(): Promise<Asset | null> {
+	const [given] = await chooseFiles(modelEndings.join(), false);
+	return given ? ((await kept(given))?.asset ?? null) : null;
 }
 
 const layoutsOf = (id: Id, { laid }: Extract<ReadModel, { ok: true }>) =>

@@ -1,4 +1,4 @@
-import { eachLayer } from '@eppu/core/document';
+import { assetsOf, eachLayer } from '@eppu/core/document';
 import type { Engine } from '@eppu/core/engine';
 import { joined, writePack } from '@eppu/core/format';
 import type { Said } from '../studio/protocol.ts';
@@ -28,10 +28,7 @@ export async function wholeFile(
 	files: ReadonlyMap<string, Uint8Array<ArrayBuffer>>,
 ): Promise<Uint8Array<ArrayBuffer>> {
 	const { project, tiles } = open.whole();
-	const named = [
-		...project.models.map((model) => model.asset),
-		...project.sheets.flatMap((sheet) => (sheet.guide ? [sheet.guide] : [])),
-	];
+	const named = assetsOf(project);
 	const bytes = await Promise.all(
 		named.map(async ({ hash }) => {
 			const known = files.get(hash);

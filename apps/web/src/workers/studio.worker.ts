@@ -1,5 +1,5 @@
 import { picturesNamed } from '@eppu/core/derive';
-import { CommandError, type Id } from '@eppu/core/document';
+import { CommandError, finerOf, type Id } from '@eppu/core/document';
 import { EditError } from '@eppu/core/edit';
 import { type Dirty, type Engine, openEngine } from '@eppu/core/engine';
 import { coverPicture, encodePng } from '@eppu/core/format';
@@ -219,6 +219,8 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 				].map((picture) => (picture ? fetchPicture(opened, picture) : undefined)),
 			);
 			await bringMeshes(opened, id, assetsOfSaid(said));
+			// A bake whose finer mesh cannot be had stays empty; all else opens.
+			for (const asset of finerOf(opened.project)) await bringMeshes(opened, id, [asset]).catch(console.error);
 			opened.layAgain();
 			opened.renew();
 			await bringMade(opened);

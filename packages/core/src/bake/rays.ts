@@ -28,6 +28,8 @@ export interface Rays {
 	occlusion(places: Float32Array, of: OcclusionOf): Float32Array;
 	/** How far the nearest triangle is along rays of six numbers, up to `far`. */
 	lengths(rays: Float32Array, far: number): Float32Array;
+	/** The same with the face that each meets; -1 where it meets none. */
+	meets(rays: Float32Array, far: number): { readonly lengths: Float32Array; readonly faces: Int32Array };
 	drop(): void;
 }
 
@@ -49,7 +51,7 @@ export function domeOf(count: number, spread = 90): Float32Array {
 
 export function createRays(kernels: Kernels, mesh: Mesh): Rays {
 	const { heap, run } = kernels;
-	const { nodes, leaves } = fourTree(buildBvh(mesh));
+	const { nodes, leaves, faces } = fourTree(buildBvh(mesh));
 	const { radius } = meshBounds(mesh);
 	/** Rays begin so far off the surface that they do not meet what they begin on. */
 	const lift = radius * 2e-5;
@@ -92,6 +94,20 @@ export function createRays(kernels: Kernels, mesh: Mesh): Rays {
 		},
 		lengths: (list, far) =>
 			batched(list, 6, (count) => run.rayLengths(tree, triangles, stack, places, count, far, out)),
+		meets(list, far) {
+			const all = new Int32Array(list.length / 6);
+			const at = heap.alloc(BATCH * 4);
+			let done = 0;
+			const lengths = batched(list, 6, (count) => {
+				run.rayMeets(tree, triangles, stack, places, count, far, out, at);
+				new Int32Array(heap.memory.buffer, at, count).forEach((met, i) => {
+					all[done + i] = met < 0 ? -1 : (faces[met] as number);
+				});
+				done += count;
+			});
+			heap.free(at, BATCH * 4);
+			return { lengths, faces: all };
+		},
 		drop() {
 			for (const [i, size] of sizes.entries()) heap.free([tree, triangles, stack, places, out][i] as Ptr, size);
 		},

@@ -12,6 +12,8 @@ export interface FourTree {
 	/** Boxes as floats; children as whole numbers: another node, or a leaf's number with all its bits turned. */
 	readonly nodes: Float32Array;
 	readonly leaves: Float32Array;
+	/** The mesh's number of each leaf's four triangles. */
+	readonly faces: Uint32Array;
 }
 
 /** Makes every two levels of a tree one. */
@@ -20,6 +22,7 @@ export function fourTree({ mesh, bounds, first, count, order }: Bvh): FourTree {
 	const nodes: number[][] = [];
 	const leaves: number[][] = [];
 	const children: number[][] = [];
+	const faces: number[] = [];
 	const areaOf = (node: number): number => {
 		const [x, y, z] = [0, 1, 2].map((k) => (bounds[node * 6 + 3 + k] as number) - (bounds[node * 6 + k] as number));
 		return (x as number) * (y as number) + (y as number) * (z as number) + (z as number) * (x as number);
@@ -28,6 +31,7 @@ export function fourTree({ mesh, bounds, first, count, order }: Bvh): FourTree {
 		const out = new Array<number>(LEAF_WORDS).fill(0);
 		for (let i = 0; i < (count[node] as number); i++) {
 			const face = order[(first[node] as number) + i] as number;
+			faces[leaves.length * 4 + i] = face;
 			const corner = (k: number): number[] => {
 				const at = (indices[face * 3 + k] as number) * 3;
 				return [...positions.subarray(at, at + 3)];
@@ -75,5 +79,9 @@ export function fourTree({ mesh, bounds, first, count, order }: Bvh): FourTree {
 		packed.set(box, i * NODE_WORDS);
 		for (let k = 0; k < 4; k++) words[i * NODE_WORDS + 24 + k] = children[i]?.[k] ?? NONE;
 	});
-	return { nodes: packed, leaves: Float32Array.from(leaves.flat()) };
+	return {
+		nodes: packed,
+		leaves: Float32Array.from(leaves.flat()),
+		faces: Uint32Array.from({ length: leaves.length * 4 }, (_, i) => faces[i] ?? 0),
+	};
 }

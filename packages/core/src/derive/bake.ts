@@ -1,7 +1,7 @@
 import type { Sheet } from '../document/index.ts';
 import { type Bake, bakeKindOf } from '../light/index.ts';
-import { grownRect } from '../raster/index.ts';
-import { withPlanes } from '../recipe/index.ts';
+import { grownRect, type Rect } from '../raster/index.ts';
+import { type Ground, type Planes, withPlanes } from '../recipe/index.ts';
 import { bakeIdOf } from './derivedId.ts';
 import { type Means, saysOfSheet } from './means.ts';
 import { groundOf } from './recipeGround.ts';
@@ -9,6 +9,22 @@ import type { Derived } from './spec.ts';
 
 /** Texels along a cell of a draft. */
 const DRAFT = 4;
+
+/** The ground that a bake is made on: the model's, or that of its finer mesh; with no surface where that is not here. */
+export function bakeGround(
+	means: Means,
+	planes: Planes,
+	sheet: Sheet,
+	{ finer }: Bake,
+	rect: Rect,
+	step: number,
+): Ground {
+	const ground = groundOf(means, planes, sheet, null, rect, step);
+	if (!finer) return ground;
+	const mesh = means.meshes.get(finer.asset.hash);
+	const surface = mesh ? (ground.surface?.finer(mesh, finer.cage, finer.match === 'parts') ?? null) : null;
+	return { ...ground, surface };
+}
 
 /** A bake of a model on one of its sheets. */
 export function bakeNode(means: Means, sheet: Sheet, bake: Bake): Derived {
@@ -19,7 +35,7 @@ export function bakeNode(means: Means, sheet: Sheet, bake: Bake): Derived {
 	const draft: Derived['draft'] = (rect) =>
 		withPlanes(means.kernels, (planes) => {
 			const wide = grownRect(rect, DRAFT);
-			const ground = groundOf(means, planes, sheet, null, wide, DRAFT);
+			const ground = bakeGround(means, planes, sheet, bake, wide, DRAFT);
 			const [field] = kind.fields(bake, ground) ?? [];
 			const texels = rect.width * rect.height;
 			if (field === undefined) return new Uint8Array(texels * 2);
@@ -31,11 +47,16 @@ export function bakeNode(means: Means, sheet: Sheet, bake: Bake): Derived {
 	return {
 		id: bakeIdOf(bake.id, sheet),
 		format: kind.format,
-		key: JSON.stringify([says, saysOfSheet(means, sheet), pictured]),
+		key: JSON.stringify([
+			says,
+			saysOfSheet(means, sheet),
+			pictured,
+			bake.finer ? means.meshes.has(bake.finer.asset.hash) : null,
+		]),
 		inputs: [],
 		reach: 0,
 		...(kind.format === 'deep' && kind.dear(bake) ? { draft, late: true } : {}),
 		make: (rect) =>
-			withPlanes(means.kernels, (planes) => kind.make(bake, groundOf(means, planes, sheet, null, rect, 1))),
+			withPlanes(means.kernels, (planes) => kind.make(bake, bakeGround(means, planes, sheet, bake, rect, 1))),
 	};
 }

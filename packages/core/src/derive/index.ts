@@ -1,3 +1,4 @@
+export { bakeGround } from './bake.ts';
 export { nameDerived } from './contents.ts';
 export { createDerivation, type Derivation } from './derivation.ts';
 export { derivedOf } from './derived.ts';

@@ -1,6 +1,7 @@
 import type { Kernels } from '@eppu/kernels';
 import type { Compositor } from '../composite/index.ts';
 import type { Id, Sheet } from '../document/index.ts';
+import type { LaidMesh } from '../mesh/index.ts';
 import { type Scene, sceneOfSheet } from '../scene/index.ts';
 import type { Surface, SurfaceId } from '../surface/index.ts';
 import type { Pictures } from './ownPictures.ts';
@@ -12,6 +13,8 @@ export interface Means {
 	readonly compositor: Compositor;
 	readonly surfaces: ReadonlyMap<SurfaceId, Surface>;
 	readonly scenes: ReadonlyMap<Id, Scene>;
+	/** Meshes by the hash of their file: finer ones that bakes name are among them. */
+	readonly meshes: ReadonlyMap<string, LaidMesh>;
 	readonly pictures: Pictures;
 	readonly prefixes: PrefixStore;
 }

@@ -17,7 +17,9 @@ export { type WashLayer, washLayer } from './layer/wash.ts';
 export type { Coat, Id, LayerBase, Mask } from './layerBase.ts';
 export {
 	allTiles,
+	assetsOf,
 	eachLayer,
+	finerOf,
 	type KeptPlace,
 	layerMoved,
 	layerOf,

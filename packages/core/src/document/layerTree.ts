@@ -3,7 +3,7 @@ import { type SurfaceId, type TexelFormat, TILE } from '../surface/index.ts';
 import { kindOf } from './layer/index.ts';
 import type { PlaceMove } from './layer/kind.ts';
 import type { Id } from './layerBase.ts';
-import type { GroupLayer, Layer, Numbers, Project, Sheet } from './types.ts';
+import type { Asset, GroupLayer, Layer, Numbers, Project, Sheet } from './types.ts';
 
 export const sheetOf = (project: Project, id: Id): Sheet | undefined => project.sheets.find((sheet) => sheet.id === id);
 
@@ -85,6 +85,17 @@ export const surfacesOfProject = ({ models, sheets }: Pick<Project, 'models' | '
 	...sheets.flatMap((sheet) =>
 		surfacesOfSheet(sheet).map((each) => ({ ...each, width: sheet.width, height: sheet.height })),
 	),
+];
+
+/** Files of finer meshes that bakes are made of. */
+export const finerOf = ({ models }: Pick<Project, 'models'>): readonly Asset[] =>
+	models.flatMap(({ bakes }) => (bakes ?? []).flatMap(({ finer }) => (finer ? [finer.asset] : [])));
+
+/** Every file that a project names: of its models, of finer meshes, of guides. */
+export const assetsOf = (project: Project): readonly Asset[] => [
+	...project.models.map(({ asset }) => asset),
+	...finerOf(project),
+	...project.sheets.flatMap(({ guide }) => (guide ? [guide] : [])),
 ];
 
 /** A layer, and those within it, on surfaces of other names. */

@@ -1,4 +1,4 @@
-import { groundOf } from '../derive/index.ts';
+import { bakeGround } from '../derive/index.ts';
 import { CommandError, type Id, type Sheet } from '../document/index.ts';
 import { bakeKindOf } from '../light/index.ts';
 import { meet, tileRect } from '../raster/index.ts';
@@ -34,7 +34,7 @@ export function deepPicture(workspace: Workspace, sheet: Sheet, id: string): Dee
 	for (let tile = 0; tile < cols * Math.ceil(height / TILE); tile++) {
 		const rect = meet(tileRect({ cols }, tile), whole);
 		withPlanes(workspace.kernels, (planes) => {
-			const ground = groundOf(workspace.means, planes, sheet, null, rect, 1);
+			const ground = bakeGround(workspace.means, planes, sheet, bake, rect, 1);
 			const fields = bakeKindOf(bake).fields(bake, ground);
 			if (!fields || !ground.surface) return;
 			const { face } = ground.surface;

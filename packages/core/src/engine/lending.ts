@@ -1,4 +1,4 @@
-import type { Project } from '../document/index.ts';
+import { finerOf, type Project } from '../document/index.ts';
 import type { Pool } from '../jobs/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
 import type { Engine } from './engine.ts';
@@ -25,10 +25,24 @@ export function createLending(current: (open: Engine) => boolean): Lending {
 		readonly pictures: Map<string, unknown>;
 	} | null = null;
 	const tellAll = (open: Engine, pool: Pool): void => {
-		const meshes = open.project.models.flatMap(({ id }) => open.scene(id)?.mesh ?? []);
-		if (told?.open !== open || meshes.some((mesh, i) => told?.meshes[i] !== mesh)) {
+		const finer = finerOf(open.project).flatMap(({ hash }) => {
+			const mesh = open.meshes.get(hash);
+			return mesh ? [[hash, mesh] as const] : [];
+		});
+		const meshes = [
+			...open.project.models.flatMap(({ id }) => open.scene(id)?.mesh ?? []),
+			...finer.map(([, mesh]) => mesh),
+		];
+		if (
+			told?.open !== open ||
+			meshes.length !== told.meshes.length ||
+			meshes.some((mesh, i) => told?.meshes[i] !== mesh)
+		) {
 			const scenes = open.project.models.flatMap(({ id }) => open.scene(id) ?? []);
-			pool.tell({ say: 'meshes', meshes: new Map(scenes.map(({ model, mesh }) => [model.id, mesh])) });
+			pool.tell({
+				say: 'meshes',
+				meshes: new Map([...scenes.map(({ model, mesh }) => [model.id, mesh] as const), ...finer]),
+			});
 			told = { open, meshes, project: null, pictures: told?.pictures ?? new Map() };
 		}
 		for (const [id, picture] of open.pictures.own)

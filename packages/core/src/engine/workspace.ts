@@ -10,6 +10,7 @@ import {
 	commandKindOf,
 	type Doing,
 	eachLayer,
+	finerOf,
 	type Id,
 	layerOf,
 	type Model,
@@ -159,7 +160,15 @@ export function createWorkspace(
 	let turn = 0;
 	let selectionTurn = 0;
 	const pictures = picturesOf(kernels);
-	const means: Means = { kernels, compositor, surfaces, scenes: scenes.map, pictures, prefixes: { current: null } };
+	const means: Means = {
+		kernels,
+		compositor,
+		surfaces,
+		scenes: scenes.map,
+		meshes: byFile,
+		pictures,
+		prefixes: { current: null },
+	};
 	const derivation = createDerivation(means, surfaces);
 	const surfacesNow = (each: Project): SurfaceId[] => surfacesOfProject(each).map(({ id }) => id);
 
@@ -193,6 +202,10 @@ export function createWorkspace(
 			throw new CommandError(
 				`The file of "${strange.name}" (${strange.asset.name}) is not at hand. Nothing was changed.`,
 			);
+		const lost = finerOf(applied.project).find(
+			({ hash }) => !byFile.has(hash) && !finerOf(before).some((each) => each.hash === hash),
+		);
+		if (lost) throw new CommandError(`The file ${lost.name} is not at hand. Nothing was changed.`);
 		project = applied.project;
 		turn++;
 		// What comes back (undo, redo) may have been let go of where it is kept: all of it is given again.

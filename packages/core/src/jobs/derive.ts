@@ -30,6 +30,7 @@ export const derive: JobKind<DeriveWork, Returned[]> = {
 			compositor,
 			surfaces,
 			scenes: scenes?.map ?? new Map(),
+			meshes: host.known.meshes,
 			pictures: picturesOf(kernels),
 			prefixes: { current: null },
 		});

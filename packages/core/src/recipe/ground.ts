@@ -79,6 +79,11 @@ export interface SurfaceGround {
 	partSpan(part: number, axis: 0 | 1 | 2): readonly [number, number];
 	/** The model in the same hundredths, with its normals. */
 	readonly solid: LaidMesh;
+	/**
+	 * The surface of a finer mesh of the same model, as rays meet it that go from `cage` hundredths outside straight through
+	 * this one to as far inside; cells whose rays meet nothing have no face. With `byParts` only what has the part's name.
+	 */
+	finer(mesh: LaidMesh, cage: number, byParts: boolean): SurfaceGround;
 }
 
 /** What of the model hides, and which way is looked. */

@@ -39,9 +39,9 @@ export function bendTable(
 	return table;
 }
 
-/** Cells, and planes in which the smooth bend stands. */
+/** Cells, and planes in which the smooth bend stands; `solid` is the mesh that bends, in hundredths. */
 interface Bending {
-	readonly mesh: LaidMesh;
+	readonly solid: LaidMesh;
 	readonly angle: number;
 	readonly wide: number;
 	readonly face: Int32Array;
@@ -56,7 +56,7 @@ interface Bending {
 /** How far the surface turns within `wide` of each cell, radians: smooth bends and hard edges together, in the planes' places. */
 export function bent(
 	planes: Planes,
-	{ mesh, angle, wide, face, cells, place, normal, out, into }: Bending,
+	{ solid, angle, wide, face, cells, place, normal, out, into }: Bending,
 ): { readonly out: Field; readonly into: Field } {
 	const [outward, inward] = [out, into].map((at) => planes.floats(at, face.length)) as [Float32Array, Float32Array];
 	for (let i = 0; i < face.length; i++) {
@@ -64,7 +64,6 @@ export function bent(
 		outward[i] = Math.max(0, smooth);
 		inward[i] = Math.max(0, -smooth);
 	}
-	const solid = solidOf(mesh).mesh;
 	const { at, of } = tablesAt(planes.kernels, solid, `bend ${angle} ${wide}`, () => {
 		const { edges, from, list, ...grid } = keptBend(solid, angle).edges(wide);
 		return { tables: [edges, from, list], of: grid };

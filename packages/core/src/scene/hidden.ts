@@ -14,7 +14,13 @@ const known = new WeakMap<LaidMesh, Solid>();
 export function solidOf(mesh: LaidMesh): Solid {
 	const before = known.get(mesh);
 	if (before) return before;
-	const { center, radius } = meshBounds(mesh);
+	const made = solidFrom(mesh, meshBounds(mesh));
+	known.set(mesh, made);
+	return made;
+}
+
+/** A mesh in hundredths of bounds that may be another's. */
+export function solidFrom(mesh: LaidMesh, { center, radius }: ReturnType<typeof meshBounds>): Solid {
 	const positions = mesh.positions.map((v, i) => ((v - (center[i % 3] as number)) * 50) / radius);
 	const facing = new Float32Array(mesh.indices.length);
 	for (let face = 0; face < mesh.indices.length; face += 3) {
@@ -27,9 +33,7 @@ export function solidOf(mesh: LaidMesh): Solid {
 		const length = Math.hypot(...n) || 1;
 		for (let axis = 0; axis < 3; axis++) facing[face + axis] = (n[axis] as number) / length;
 	}
-	const made = { mesh: { ...mesh, positions }, facing };
-	known.set(mesh, made);
-	return made;
+	return { mesh: { ...mesh, positions }, facing };
 }
 
 const hiding = new WeakMap<LaidMesh, Map<string, Mesh>>();

@@ -5,6 +5,7 @@ import { meet, type Rect, tilesOfRect } from '../raster/index.ts';
 import type { Planes, SurfaceGround, Triple } from '../recipe/index.ts';
 import { TILE } from '../surface/index.ts';
 import { bendTable, bent, overFace, partSpan } from './bending.ts';
+import { liftedOn } from './finer.ts';
 import { hiddenFrom, solidOf } from './hidden.ts';
 import type { IslandView } from './islandView.ts';
 import type { Scene } from './scene.ts';
@@ -126,6 +127,14 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 	};
 	/** How the surface bends over each face's texels, for the angle that was asked for last. */
 	const bends = new Map<number, Float32Array>();
+	const bendsAt = (angle: number): Float32Array => {
+		let table = bends.get(angle);
+		if (!table) {
+			bends.clear();
+			bends.set(angle, (table = bendTable(mesh, sheet, angle)));
+		}
+		return table;
+	};
 	/** Faces under cells of whole texels over all of the sheet, by their size: what drafts are drawn on. */
 	const grids = new Map<number, Int32Array>();
 	const facesIn = (rect: Rect, step: number): Int32Array => {
@@ -252,7 +261,8 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 				};
 			};
 			const [place, normal] = [triple(0, 0), triple(3, 1)];
-			return {
+			const grid = { width, column: Math.round(rect.x / step), row: Math.round(rect.y / step) };
+			const ground: SurfaceGround = {
 				get place() {
 					return place();
 				},
@@ -268,22 +278,27 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 				low: low as [number, number, number],
 				high: high as [number, number, number],
 				solid: solidOf(mesh).mesh,
+				finer: (other, cage, byParts) => liftedOn(planes, ground, grid, mesh, other, cage, byParts),
 				partSpan: (part, axis) => partSpan(solidOf(mesh).mesh, part, axis),
 				hidden(of, only) {
-					const [column, row] = [Math.round(rect.x / step), Math.round(rect.y / step)];
 					const islandOf = (f: number): number => topology.islandOfFace[f] as number;
 					const partOf = (f: number): number => scene.partOfFace(f);
-					const own = { width, column, row, face, place: place(), normal: normal(), islandOf, partOf };
+					const own = { ...grid, face, place: place(), normal: normal(), islandOf, partOf };
 					return hiddenFrom(planes, own, solidOf(mesh), of, only, step === 1);
 				},
 				bend(angle, wide) {
-					let table = bends.get(angle);
-					if (!table) {
-						bends.clear();
-						bends.set(angle, (table = bendTable(mesh, sheet, angle)));
-					}
-					const [out, into] = triple(0, 0, table, 9)();
-					return bent(planes, { mesh, angle, wide, face, cells, place: place(), normal: normal(), out, into });
+					const [out, into] = triple(0, 0, bendsAt(angle), 9)();
+					return bent(planes, {
+						solid: solidOf(mesh).mesh,
+						angle,
+						wide,
+						face,
+						cells,
+						place: place(),
+						normal: normal(),
+						out,
+						into,
+					});
 				},
 				edges(of, angle, reach) {
 					edges ??= sheetEdges(mesh, topology, map, sheet);
@@ -291,6 +306,7 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 					return edges.squares(planes, all, of, angle, reach);
 				},
 			};
+			return ground;
 		},
 	};
 }

@@ -6,6 +6,7 @@ import { RowInput } from '../../stack/RowInput.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { FieldChoices, FieldDials } from '../../ui/FieldDials.tsx';
+import { FinerBay } from './FinerBay.tsx';
 import { MapDials } from './MapDials.tsx';
 
 /** What is chosen of a bake, and its files. */
@@ -69,6 +70,7 @@ export function BakeBay({ bake }: { readonly bake: Bake }) {
 					/>
 				</section>
 			)}
+			{bake.bake !== 'map' && <FinerBay bake={bake} put={put} />}
 			<section aria-label="Files of the bake" className="grid w-[170px] shrink-0 content-start gap-1.5">
 				<h2 className="bay-title">As a picture</h2>
 				<Button onClick={() => void saveBake(bake, 8)}>PNG, 8 bits</Button>

@@ -1,10 +1,27 @@
 import type { Ground, Planes } from '../../recipe/index.ts';
-import { id, name, type Shape, strict } from '../../shape/index.ts';
+import { among, id, name, orNull, pattern, real, type Shape, strict, words } from '../../shape/index.ts';
+
+/** A finer mesh, in the same place as the model, and how it is met. */
+export interface Finer {
+	readonly asset: { readonly hash: string; readonly name: string };
+	/** How far outside and inside of the model it is looked for, hundredths of the model. */
+	readonly cage: number;
+	/** What is nearest, or only what has the name of the model's part. */
+	readonly match: 'near' | 'parts';
+}
+
+const finer = strict({
+	asset: strict({ hash: pattern('^[0-9a-f]{64}$'), name: words(1, 255) }),
+	cage: real(0.01, 50),
+	match: among(['near', 'parts']),
+});
 
 /** What all bakes have: a picture that is computed of a model's shape and kept with the project. */
 export interface BakeBase {
 	readonly id: string;
 	readonly name: string;
+	/** A finer mesh of the model whose shape it is of. */
+	readonly finer?: Finer | null;
 }
 
 /** One kind of bake. Whoever works with bakes reads this and knows none by name. */
@@ -25,7 +42,8 @@ export interface BakeKind<B extends BakeBase & { readonly bake: string }> {
 	fields(bake: B, ground: Ground): readonly number[] | null;
 }
 
-export const bakeShape = (own: Readonly<Record<string, Shape>>): Shape => strict({ id, name, ...own });
+export const bakeShape = (own: Readonly<Record<string, Shape>>): Shape =>
+	strict({ id, name, finer: orNull(finer), ...own }, ['finer']);
 
 /** A plane of tones 0..1 with 16 bits; null where there is none. */
 export function deepBytes(fields: readonly number[] | null, { planes, width, height }: Ground): Uint8Array | null {
