@@ -143,6 +143,27 @@ test('a bake is seen alone, changed, written with 16 bits, and made again after 
 	await settled(again);
 	await computed(again);
 	await expect(again.getByRole('button', { name: /^Thickness 512, 16 bits · (ready|just now)/ })).toBeVisible();
+	// Of a finer mesh it is another; and the file comes again with a later visit.
+	await again.getByRole('button', { name: /^Thickness 512/ }).click();
+	await again.getByRole('button', { name: 'See Thickness alone' }).click();
+	await again.waitForTimeout(400);
+	const own = await pxOnGrid(again, 'sheet');
+	const chooser = again.waitForEvent('filechooser');
+	await again.getByRole('button', { name: 'From a file…' }).click();
+	const mesh = hiveMesh();
+	// A shell within the walls: it is thinner everywhere.
+	const hollow = { ...mesh, positions: mesh.positions.map((v) => v * 0.99) };
+	await (await chooser).setFiles({ name: 'fine.obj', mimeType: 'text/plain', buffer: Buffer.from(writeObj(hollow)) });
+	await expect(again.getByText('fine.obj')).toBeVisible();
+	await computed(again);
+	await expect.poll(async () => pxApart(own, await pxOnGrid(again, 'sheet'))).toBeGreaterThan(0);
+	const fine = await pxOnGrid(again, 'sheet');
+	await kept(again);
+	await again.goto(`${server.url}/project/${id}/light`);
+	await settled(again);
+	await computed(again);
+	await again.getByRole('button', { name: 'See Thickness alone' }).click();
+	await expect.poll(async () => pxApart(fine, await pxOnGrid(again, 'sheet'))).toBe(0);
 	// Taking it away is undone like everything else.
 	await again.getByRole('button', { name: /^Thickness 512/ }).click();
 	await again.getByRole('button', { name: 'Take the bake away' }).click();

@@ -208,3 +208,16 @@ test('not kept, and away', async ({ page }) => {
 	await expect(page.getByRole('heading', { name: 'The server is away' })).toBeVisible({ timeout: 15_000 });
 	await shot(page, 'away');
 });
+
+test('light: a light layer, and a bake alone', async ({ page }) => {
+	await page.goto(`${server.url}/project/demo-lantern/light`);
+	await settled(page);
+	await computed(page);
+	await page.locator('[data-light="Light"] button').first().click();
+	await page.waitForTimeout(900);
+	await shot(page, 'light');
+	await page.getByRole('button', { name: /^Ambient occlusion 512/ }).click();
+	await page.getByRole('button', { name: 'See Ambient occlusion alone' }).click();
+	await page.waitForTimeout(1500);
+	await shot(page, 'bake');
+});
