@@ -573,3 +573,44 @@ describe('of a finer mesh', () => {
 		engine.close();
 	});
 });
+
+test('warped along a bake’s slope a tone is pushed the way that the bake rises; without the bake it stays', () => {
+	const height = toneBake('h', 'Height', 'facing', { axis: 'x', spread: 180 });
+	const base = [{ ...newStep('height', 'a'), mix: 'replace', from: 0.48, to: 0.52 }] as RecipeStep[];
+	const maskOf = (steps: readonly RecipeStep[], bakes: readonly Bake[]): Uint8Array => {
+		const layer = washLayer('w', 'W', '#201018', { mask: { surface: 'w-m', on: true, recipe: steps } });
+		const engine = open(ball(), bakes, SIDE, [layer as never]);
+		engine.refresh(() => false);
+		const { data } = pictureOfSurface(kernels, engine.surface('w~mask') as Surface);
+		engine.close();
+		return data;
+	};
+	const warp = { ...newStep('warp', 'b'), along: 'bake', bake: 'h', by: 12, size: 200 } as RecipeStep;
+	const plain = maskOf(base, [height]);
+	const differs = (other: Uint8Array): number => other.filter((v, i) => Math.abs(v - (plain[i] as number)) > 60).length;
+	// But for what lies beside the model, and is seen over seams.
+	expect(differs(maskOf([...base, warp], []))).toBeLessThan(SIDE / 4);
+	// Height changes upwards, facing along X across: what is level is pushed along itself and hardly moves.
+	expect(differs(maskOf([...base, warp], [height]))).toBeLessThan(SIDE * 3);
+	const up = toneBake('h', 'Up', 'facing', { axis: 'y', spread: 180 });
+	expect(differs(maskOf([...base, warp], [up]))).toBeGreaterThan(SIDE * 2);
+});
+
+test('a width in texels is as wide as the same in the model’s measure', () => {
+	const mesh = box();
+	const engine = open(mesh, [toneBake('t', 'Texels', 'curvature', { width: 6, unit: 'texels' })]);
+	const [scene, sheet] = [engine.scene('m'), engine.project.sheets[0] as Sheet];
+	if (!scene) throw new Error('no scene');
+	const texels = tonesOf(engine, 't');
+	// A side of two units is 0.26 of the sheet.
+	const per = 2 / (0.26 * SIDE);
+	let [sum, count] = [0, 0];
+	eachTexel(engine, (i, _face, place) => {
+		const [, second] = place.map(Math.abs).sort((a, b) => b - a) as [number, number, number];
+		sum += Math.abs((texels[i] as number) - Math.max(0, 1 - (1 - second) / per / 6));
+		count++;
+	});
+	expect(sum / count).toBeLessThan(0.02);
+	expect(sheet.width).toBe(SIDE);
+	engine.close();
+});

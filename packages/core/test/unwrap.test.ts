@@ -428,3 +428,33 @@ test('where there is no room it is said what to do, and nothing comes of it', ()
 		),
 	).toThrow(LayoutError);
 });
+
+test('kept upright, every island that is not level has the model’s up on the sheet’s', () => {
+	// A box of which some islands lie turned by quarters and halves in its file.
+	const mesh = box();
+	const turned: LaidMesh = {
+		...mesh,
+		uvs: mesh.uvs.map((v, i) =>
+			Math.floor(i / 18) % 2 ? (i % 2 ? (mesh.uvs[i - 1] as number) : 1 - (mesh.uvs[i + 1] as number)) : v,
+		),
+	};
+	for (const before of [mesh, turned]) {
+		const { uvs } = layAnew(request(before, null, { choice: { ...usualArrange, margin: 4, turning: 'upright' } }));
+		let walls = 0;
+		for (const face of allFaces(before)) {
+			const at = (k: number): number => uvs[face * 6 + k] as number;
+			const high = [0, 1, 2].map((k) => before.positions[(before.indices[face * 3 + k] as number) * 3 + 1] as number);
+			const [h0, h1, h2] = high as [number, number, number];
+			if (Math.max(...high) - Math.min(...high) < 1e-6) continue;
+			const [bx, by, cx, cy] = [at(2) - at(0), at(3) - at(1), at(4) - at(0), at(5) - at(1)];
+			const doubled = bx * cy - cx * by;
+			const across = ((h1 - h0) * cy - (h2 - h0) * by) / doubled;
+			const down = ((h2 - h0) * bx - (h1 - h0) * cx) / doubled;
+			expect(down).toBeLessThan(0);
+			expect(Math.abs(across / down)).toBeLessThan(1e-3);
+			walls++;
+		}
+		expect(walls).toBeGreaterThan(8);
+		expect(raster(layOut(before, { uvs }), 512).doubled).toBe(0);
+	}
+});

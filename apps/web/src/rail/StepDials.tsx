@@ -43,11 +43,11 @@ export function StepDials({
 					onChange={(part) => set({ part: Number(part) })}
 				/>
 			)}
-			{'bake' in step && (
+			{'bake' in step && (step.step === 'bake' || step.along === 'bake') && (
 				<Select
 					label="Bake that is read"
 					empty={bakes.length ? 'Choose a bake…' : 'The model has no bakes yet: the Light stage makes them'}
-					value={step.bake}
+					value={step.bake ?? ''}
 					options={bakes.map((each) => [each.id, each.name] as const)}
 					onChange={(bake) => set({ bake })}
 				/>

@@ -8,7 +8,7 @@ import { alsoMoved, type Stacked, stackAlike } from './stack.ts';
 export interface ArrangeChoice {
 	/** Texels between pieces. */
 	readonly margin: number;
-	readonly turning: 'none' | 'quarters' | 'free';
+	readonly turning: 'none' | 'quarters' | 'free' | 'upright';
 	/** What else lies on those sheets: it is arranged along, or stays where it is. */
 	readonly others: 'along' | 'stay';
 	/** Islands of the same shape are laid over each other. */
@@ -143,7 +143,7 @@ export function layAnew(request: AnewRequest, tell: (share: number) => void = ()
 		const loose: Part[] = along ? [...own, ...others] : [...own];
 		const staying = along ? [] : others.map(({ faces: list }) => texelsOf(mesh, list, size.width, size.height));
 		const stacks = choice.stack ? stackAlike(loose.map((piece) => piece.uvs)) : null;
-		const found = putStacked(loose, stacks, staying, {
+		const found = putStacked(mesh, loose, stacks, staying, {
 			...size,
 			choice,
 			weightOf: (face) => weightOfPart[partOf[face] as number] ?? 1,
@@ -225,16 +225,46 @@ function densityOf(others: readonly Part[], staying: readonly Float64Array[]): n
 	return units > 0 && texels > 0 ? Math.sqrt(texels / units) : null;
 }
 
+/** How level a piece may lie on the model, and still has an upright: the share of its height's change that goes one way. */
+const LEVEL = 0.25;
+
+/**
+ * The angle, clockwise, at which what is up on the model is up on the sheet, by the mean gradient of its height over the
+ * piece's faces; null for a piece that lies level, or all round.
+ */
+function uprightAngle({ positions, indices }: LaidMesh, { faces, uvs }: Part): number | null {
+	let [across, up, all] = [0, 0, 0];
+	faces.forEach((face, n) => {
+		const at = (k: number): number => uvs[n * 6 + k] as number;
+		const [h0, h1, h2] = [0, 1, 2].map((k) => positions[(indices[face * 3 + k] as number) * 3 + 1] as number) as [
+			number,
+			number,
+			number,
+		];
+		const [bx, by, cx, cy] = [at(2) - at(0), at(3) - at(1), at(4) - at(0), at(5) - at(1)];
+		const doubled = bx * cy - cx * by;
+		if (Math.abs(doubled) < 1e-12) return;
+		// The gradient times twice the area: no division by small faces.
+		const sign = Math.sign(doubled);
+		across += sign * ((h1 - h0) * cy - (h2 - h0) * by);
+		up += sign * ((h2 - h0) * bx - (h1 - h0) * cx);
+		all += Math.abs(doubled);
+	});
+	return Math.hypot(across, up) < LEVEL * all ? null : -Math.atan2(across, up);
+}
+
 /** The same where like ones lie over each other: one of each is put down, and takes the others along. */
 function putStacked(
+	mesh: LaidMesh,
 	parts: readonly Part[],
 	stacks: Stacked | null,
 	placed: readonly Float64Array[],
-	options: Parameters<typeof putAll>[2],
+	options: Parameters<typeof putAll>[3],
 ): ReturnType<typeof putAll> {
-	if (!stacks) return putAll(parts, placed, options);
+	if (!stacks) return putAll(mesh, parts, placed, options);
 	const lowest = stacks.on.flatMap((on, i) => (on === i ? [i] : []));
 	const found = putAll(
+		mesh,
 		lowest.map((i) => parts[i] as Part),
 		placed,
 		options,
@@ -247,6 +277,7 @@ function putStacked(
 }
 
 function putAll(
+	mesh: LaidMesh,
 	parts: readonly Part[],
 	placed: readonly Float64Array[],
 	{
@@ -265,7 +296,13 @@ function putAll(
 		readonly tell: (share: number) => void;
 	},
 ): NonNullable<ReturnType<typeof arrange>> {
-	const loose = parts.map(({ uvs, faces }): Loose => ({ uvs, weight: weightOf(faces[0] as number) }));
+	const loose = parts.map(
+		(part): Loose => ({
+			uvs: part.uvs,
+			weight: weightOf(part.faces[0] as number),
+			...(choice.turning === 'upright' ? { upright: uprightAngle(mesh, part) } : {}),
+		}),
+	);
 	const options = { width, height, margin: choice.margin, turning: choice.turning, placed, tell };
 	const found =
 		(density === null ? null : arrange(loose, { ...options, density })) ??

@@ -5,6 +5,8 @@ export interface Loose {
 	readonly uvs: Float64Array;
 	/** How much larger than others it is to be; 1 is as they are. */
 	readonly weight: number;
+	/** Clockwise, radians: so far turned it stands upright; null where it has no upright. */
+	readonly upright?: number | null;
 }
 
 export interface ArrangeOptions {
@@ -13,8 +15,8 @@ export interface ArrangeOptions {
 	readonly height: number;
 	/** Texels that are free between pieces, and half of that at the rim of the sheet. */
 	readonly margin: number;
-	/** Pieces stay as they stand, are turned by quarters, or are first set straight along their longest side. */
-	readonly turning: 'none' | 'quarters' | 'free';
+	/** Pieces stay as they stand, are turned by quarters, are first set straight along their longest side, or stand upright. */
+	readonly turning: 'none' | 'quarters' | 'free' | 'upright';
 	/** Texels a unit; as large as fits where it is null. */
 	readonly density: number | null;
 	/** Faces that lie already and stay: corners in texels, v downwards. */
@@ -221,7 +223,8 @@ export function arrange(loose: readonly Loose[], options: ArrangeOptions): Arran
 	if (loose.length === 0) return { pieces: [], density: options.density ?? 1, fill: 0 };
 	const quarters = turning === 'none' ? [0] : [0, 1, 2, 3];
 	const pieces = loose.map((piece) => {
-		const start = turning === 'free' ? straightAngle(piece) : 0;
+		if (turning === 'upright' && typeof piece.upright === 'number') return [turnedPiece(piece, piece.upright)];
+		const start = turning === 'free' || turning === 'upright' ? straightAngle(piece) : 0;
 		return quarters.map((q) => turnedPiece(piece, start + (q * Math.PI) / 2));
 	});
 	const areas = loose.map(({ uvs, weight }) => coveredArea(uvs) * weight * weight);

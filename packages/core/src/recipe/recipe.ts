@@ -29,7 +29,7 @@ export const tapsOf = (recipe: Recipe): readonly { readonly layer: string; reado
 
 /** Bakes that a recipe reads, each once. */
 export const bakesRead = (recipe: Recipe): readonly string[] => [
-	...new Set(recipe.flatMap((step) => (step.on && step.step === 'bake' ? [step.bake] : []))),
+	...new Set(recipe.flatMap((step) => (step.on && 'bake' in step && step.bake ? [step.bake] : []))),
 ];
 
 /** Whether a recipe takes its time: steps made of chance cost a hundred times what others do. */

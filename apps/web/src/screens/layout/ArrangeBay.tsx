@@ -32,6 +32,7 @@ export function ArrangeBay({
 					value={choice.turning}
 					options={[
 						['free', 'Set straight'],
+						['upright', 'Upright'],
 						['quarters', 'Quarter turns'],
 						['none', 'Not turned'],
 					]}

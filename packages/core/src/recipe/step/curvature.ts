@@ -10,6 +10,8 @@ export interface Curvature {
 	/** How far from a hard edge it is seen, in hundredths of the model. */
 	readonly width: number;
 	readonly strength: number;
+	/** What the width is in: hundredths of the model, or texels of the sheet. */
+	readonly unit?: 'model' | 'texels';
 }
 
 export const curvature: SourceKind<Curvature> = {
@@ -17,16 +19,20 @@ export const curvature: SourceKind<Curvature> = {
 	words: 'Curvature',
 	takes: 'source',
 	dear: true,
-	shape: sourceShape({
-		step: one('curvature'),
-		of: among(['edges', 'hollows', 'both']),
-		angle: real(1, 179),
-		width: real(0.05, 50),
-		strength: real(0.05, 16),
-	}),
-	usual: { step: 'curvature', of: 'edges', angle: 40, width: 3, strength: 1 },
+	shape: sourceShape(
+		{
+			step: one('curvature'),
+			of: among(['edges', 'hollows', 'both']),
+			angle: real(1, 179),
+			width: real(0.05, 50),
+			strength: real(0.05, 16),
+			unit: among(['model', 'texels']),
+		},
+		['unit'],
+	),
+	usual: { step: 'curvature', of: 'edges', angle: 40, width: 3, strength: 1, unit: 'model' },
 	dials: [
-		{ of: 'width', label: 'Width', least: 0.2, most: 20, unit: '%', ratio: true },
+		{ of: 'width', label: 'Width', least: 0.2, most: 20, ratio: true },
 		{ of: 'strength', label: 'Strength', least: 0.1, most: 8, ratio: true },
 		{ of: 'angle', label: 'Hard from', least: 1, most: 120, unit: '°' },
 	],
@@ -40,10 +46,18 @@ export const curvature: SourceKind<Curvature> = {
 				['both', 'Both'],
 			],
 		},
+		{
+			of: 'unit',
+			label: 'Width in',
+			options: [
+				['model', 'Hundredths'],
+				['texels', 'Texels'],
+			],
+		},
 	],
-	field({ of, angle, width, strength }, { surface, planes }) {
+	field({ of, angle, width, strength, unit }, { surface, planes }) {
 		if (!surface) return null;
-		const { out, into } = surface.bend(angle, width);
+		const { out, into } = surface.bend(angle, unit === 'texels' ? Math.max(0.02, width * surface.perTexel) : width);
 		const cells = surface.face.length;
 		// An edge of a right angle is full.
 		const by = strength / (Math.PI / 2);

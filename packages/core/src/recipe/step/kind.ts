@@ -73,7 +73,8 @@ export interface ShaperKind<S extends Doing> extends KindBase<S> {
 const base = { id, on: bool };
 export const sourceShape = (own: Readonly<Record<string, Shape>>, optional: readonly string[] = []): Shape =>
 	strict({ ...base, mix: among(mixings), amount: share, ...own }, optional);
-export const shaperShape = (own: Readonly<Record<string, Shape>>): Shape => strict({ ...base, ...own });
+export const shaperShape = (own: Readonly<Record<string, Shape>>, optional: readonly string[] = []): Shape =>
+	strict({ ...base, ...own }, optional);
 
 /** What all patterns of chance have. */
 export const chanceShape = { space: among(['model', 'sheet']), size: real(0.05, 400), seed };
