@@ -5,10 +5,13 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { around, createMeshBuilder } from '../../../demo/mesh/shapes.ts';
 import { buildBvh, nearestOn } from '../src/bvh/index.ts';
-import type { Sheet } from '../src/document/index.ts';
+import { islandName, type Sheet } from '../src/document/index.ts';
 import { type Engine, type ModelHead, openEngine } from '../src/engine/index.ts';
+import { templateOf } from '../src/format/index.ts';
 import { layOut, layoutOf } from '../src/layout/index.ts';
+import { toneBake } from '../src/light/index.ts';
 import type { LaidMesh } from '../src/mesh/index.ts';
+import { pictureOfSurface, type Surface } from '../src/surface/index.ts';
 import { ball, box, projectOf } from './oracle/meshes.ts';
 import { seeded } from './oracle/surfaces.ts';
 
@@ -274,4 +277,41 @@ test('the nearest place of a surface is the one that looking at every face finds
 	);
 	expect(nearestOn(tree, [0, 5, 0], () => false)).toBeNull();
 	expect(nearestOn(buildBvh(mesh, []), [0, 0, 0])).toBeNull();
+});
+
+test('bakes stay with a newer version and are made of its shape; islands are called what they were called until it comes', () => {
+	const engine = opened(box());
+	engine.run({ do: 'bakes.set', model: 'm', bakes: [toneBake('b', 'Height', 'height', { from: 0, to: 1 })] });
+	const islandOfFace = engine.scene('m')?.topology.islandOfFace ?? new Uint32Array();
+	const face = islandOfFace.indexOf(2);
+	engine.run({ do: 'islands.set', model: 'm', islands: [{ face, name: 'Front' }] });
+	const islands = (): ReturnType<typeof islandName> =>
+		islandName(engine.project.models[0]?.islands, engine.scene('m')?.topology.islandOfFace ?? [], 2);
+	expect(islands()).toBe('Front');
+	expect(engine.undo()?.words).toBe('Call an island "Front"');
+	expect(islands()).toBeNull();
+	engine.redo();
+	// Other faces of the same island are called so too, and so it is on the template.
+	const sheet = engine.project.sheets[0] as Sheet;
+	const scene = engine.scene('m');
+	const called = (): (string | undefined)[] =>
+		templateOf(scene ? [engine.scene('m') as never] : [], sheet, 256).islands.map(({ name }) => name);
+	expect(called().filter((name) => name === 'Front')).toHaveLength(1);
+	expect(() => engine.run({ do: 'islands.set', model: 'm', islands: [{ face, name: '' }] })).toThrow(/name/);
+	engine.refresh(() => false);
+	const before = pictureOfSurface(kernels, engine.surface('b~s') as Surface).data;
+	const taller: LaidMesh = { ...box(), positions: box().positions.map((v, i) => (i % 3 === 1 && v > 0 ? v * 3 : v)) };
+	exchange(engine, taller);
+	engine.refresh(() => false);
+	expect(engine.project.models[0]?.bakes).toHaveLength(1);
+	const after = pictureOfSurface(kernels, engine.surface('b~s') as Surface).data;
+	expect(Buffer.compare(Buffer.from(before), Buffer.from(after))).not.toBe(0);
+	expect(islands()).toBeNull();
+	engine.undo();
+	expect(islands()).toBe('Front');
+	engine.refresh(() => false);
+	expect(
+		Buffer.compare(Buffer.from(pictureOfSurface(kernels, engine.surface('b~s') as Surface).data), Buffer.from(before)),
+	).toBe(0);
+	engine.close();
 });

@@ -11,7 +11,7 @@ import {
 	type Sheet,
 	washLayer,
 } from '@eppu/core/document';
-import { type Bake, type BakedTint, type LightPreset, type Rig, toneBake } from '@eppu/core/light';
+import { type Bake, type BakedTint, type LightPreset, lightPresets, type Rig, toneBake } from '@eppu/core/light';
 import { newStep } from '@eppu/core/recipe';
 import { toast } from 'sonner';
 import { saveFile } from '../server/library.ts';
@@ -19,6 +19,7 @@ import { modelHeld } from '../studio/bakes.ts';
 import { bakeFile, tell } from '../studio/line.ts';
 import { run, runAll } from '../studio/say.ts';
 import { activeSheet, useStudio } from '../studio/store.ts';
+import type { AppCommand } from './command.ts';
 import { choose } from './layers.ts';
 
 /** What is done with bakes and with light, wherever it is asked for. */
@@ -216,3 +217,22 @@ export function fadeLight(sheet: Sheet, layer: LightLayer, share: number): void 
 	set({ alone: null, builtUp: null });
 	tell({ say: 'look', sheet: sheet.id, look: share >= 1 ? null : { fading: layer.id, share } });
 }
+
+const presetNamed = (name: string): LightPreset => lightPresets.find((each) => each.name === name) as LightPreset;
+
+/** A base in the first light that ships, with edges picked out. */
+export const makeUsualBase = (): void => makeBase(presetNamed('Warm'), presetNamed('Edges picked out'));
+
+export const lightCommands: readonly AppCommand[] = [
+	...lightPresets.map((preset) => ({
+		id: `light-${preset.name.toLowerCase().replace(/ /g, '-')}`,
+		label: `Light: ${preset.name}`,
+		run: () => addLight(preset),
+	})),
+	{ id: 'light-base', label: 'Light: make a base for the model', run: makeUsualBase },
+	...Object.entries(usualBakes).map(([of, make]) => ({
+		id: `bake-${of}`,
+		label: `Bake: ${make().name}`,
+		run: () => void addBake(make()),
+	})),
+];

@@ -2,6 +2,7 @@ import { colorCommands } from '../actions/colors.ts';
 import type { AppCommand } from '../actions/command.ts';
 import { toggleDrawer } from '../actions/drawers.ts';
 import { layerCommands } from '../actions/layerCommands.ts';
+import { lightCommands } from '../actions/light.ts';
 import { paintCommands } from '../actions/paint.ts';
 import { selectCommands } from '../actions/select.ts';
 import { setTool } from '../actions/tools.ts';
@@ -24,5 +25,6 @@ export const studioCommands: readonly AppCommand[] = [
 	...colorCommands,
 	...viewCommands,
 	...layerCommands,
+	...lightCommands,
 	...drawers.map(({ name, asks }) => ({ id: `${name}-drawer`, label: asks, run: () => toggleDrawer(name) })),
 ];

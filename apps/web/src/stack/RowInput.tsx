@@ -7,6 +7,7 @@ export function RowInput({
 	take,
 	done,
 	resting = false,
+	placeholder,
 }: {
 	readonly label: string;
 	readonly value: string | number;
@@ -16,11 +17,13 @@ export function RowInput({
 	readonly done: () => void;
 	/** It stands there all the time, and takes no focus by itself. */
 	readonly resting?: boolean;
+	readonly placeholder?: string;
 }) {
 	return (
 		<input
 			autoFocus={!resting}
 			aria-label={label}
+			placeholder={placeholder}
 			onFocus={(event) => event.target.select()}
 			{...(maxLength === undefined ? {} : { maxLength })}
 			defaultValue={value}

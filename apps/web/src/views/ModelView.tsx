@@ -1,3 +1,4 @@
+import { islandName } from '@eppu/core/document';
 import { planeCut } from '@eppu/core/mesh';
 import { type Camera, cameraBasis, type Vec3 } from '@eppu/core/projection';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
@@ -10,6 +11,7 @@ import { useHand } from '../input/useHand.ts';
 import { useSlant } from '../input/useSlant.ts';
 import { useWheel } from '../input/useWheel.ts';
 import { wheelOnStencil } from '../input/wheelOnStencil.ts';
+import { modelHeld } from '../studio/bakes.ts';
 import { setDesk } from '../studio/desk.ts';
 import { pictures } from '../studio/hears.ts';
 import { useStencil } from '../studio/looks.ts';
@@ -228,6 +230,8 @@ export function ModelView() {
 
 	const sheetName = useStudio((state) => (spot ? sheetIn(state, spot.spot.sheet)?.name : undefined));
 	const partName = spot && model?.parts[spot.spot.part]?.name;
+	const islands = useStudio((state) => modelHeld(state)?.islands);
+	const called = spot && model ? islandName(islands, model.islandOfFace, spot.spot.island) : null;
 	return (
 		<section aria-label="Model view" className="relative size-full overflow-hidden bg-view text-white">
 			<div
@@ -270,7 +274,7 @@ export function ModelView() {
 					{mirrors.some((each) => !each.there)
 						? 'The model has nothing at the mirror’s broken ring'
 						: spot
-							? `${partName} · island ${spot.spot.island + 1} · sheet ${sheetName}`
+							? `${partName} · ${called ?? `island ${spot.spot.island + 1}`} · sheet ${sheetName}`
 							: shading
 								? 'Drag turns, Space drags, wheel zooms'
 								: 'Right drag turns, Space drags, wheel zooms'}

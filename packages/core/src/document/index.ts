@@ -33,11 +33,12 @@ export {
 	surfacesOfSheet,
 	withSurfaces,
 } from './layerTree.ts';
-export { cleanNameProblem, freeName } from './names.ts';
+export { cleanNameProblem, freeName, islandName } from './names.ts';
 export { usualBleed } from './sheets.ts';
 export {
 	type Asset,
 	type GroupLayer,
+	type IslandName,
 	type Layer,
 	type Model,
 	type ModelPart,

@@ -1,4 +1,11 @@
 /** A name not yet among `taken`: "Tin", "Tin 2", "Tin 3" … */
+/** What an island is called: by the name of any face of it; the last that was given. */
+export const islandName = (
+	islands: readonly { readonly face: number; readonly name: string }[] | undefined,
+	islandOfFace: ArrayLike<number>,
+	island: number,
+): string | null => islands?.findLast(({ face }) => islandOfFace[face] === island)?.name ?? null;
+
 export function freeName(name: string, taken: readonly string[]): string {
 	if (!taken.includes(name)) return name;
 	const stem = name.replace(/ \d+$/, '');

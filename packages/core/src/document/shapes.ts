@@ -65,8 +65,9 @@ const model = strict(
 		layout: orNull(numbers),
 		seams: orNull(numbers),
 		bakes: list(anyBakeShape(), 32),
+		islands: list(strict({ face: whole(0, 200_000), name }), 10000),
 	},
-	['layout', 'seams', 'bakes'],
+	['layout', 'seams', 'bakes', 'islands'],
 );
 
 const named = ($id: string, shape: Shape): Shape => ({ $id, ...shape });

@@ -46,6 +46,12 @@ export interface Numbers {
 	readonly bytes: number;
 }
 
+/** An island by one of its faces: it is the same island however it lies. */
+export interface IslandName {
+	readonly face: number;
+	readonly name: string;
+}
+
 export interface Model {
 	readonly id: Id;
 	readonly name: string;
@@ -58,6 +64,8 @@ export interface Model {
 	readonly seams?: Numbers | null;
 	/** Pictures of its shape that are kept on each of its sheets. */
 	readonly bakes?: readonly Bake[];
+	/** What islands are called. */
+	readonly islands?: readonly IslandName[];
 }
 
 /** The whole of what is made: plain data; pixels by reference to surfaces. */

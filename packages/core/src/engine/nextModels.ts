@@ -20,7 +20,9 @@ function modelOf({ meshes, project }: Workspace, { id, name, asset, parts }: Mod
 			const at = old?.findIndex((part) => part.name === mesh?.parts[i]?.name) ?? -1;
 			return at < 0 ? undefined : known?.parts[at];
 		};
-		return { id, name, asset, parts: parts.map((part, i) => ({ shown: true, ...part, ...before(i) })) };
+		// Bakes are made anew of the newer shape; islands are others, so their names go.
+		const bakes = known?.bakes ? { bakes: known.bakes } : {};
+		return { id, name, asset, ...bakes, parts: parts.map((part, i) => ({ shown: true, ...part, ...before(i) })) };
 	}
 	const same =
 		known.name === name &&

@@ -1,6 +1,6 @@
 import { triangleSpans } from '../atlas/index.ts';
 import { type Hex, rgbOfHex, tintOf } from '../color/index.ts';
-import type { Sheet } from '../document/index.ts';
+import { islandName, type Sheet } from '../document/index.ts';
 import { nextCorner } from '../mesh/index.ts';
 import { isEmptyRect, meet, type Path, pathCoverage, pathRect, squaredDistances } from '../raster/index.ts';
 import { standsFlat } from '../regions/index.ts';
@@ -79,7 +79,10 @@ export function templateOf(scenes: readonly Scene[], sheet: Sheet, width: number
 			const [xs, ys] = [places.filter((_, i) => i % 2 === 0), places.filter((_, i) => i % 2 === 1)];
 			const [x0, x1] = [xs.reduce((a, b) => Math.min(a, b)), xs.reduce((a, b) => Math.max(a, b))];
 			const [y0, y1] = [ys.reduce((a, b) => Math.min(a, b)), ys.reduce((a, b) => Math.max(a, b))];
-			const name = mesh.parts[partOfFace(faces[0] as number)]?.name ?? '';
+			const name =
+				islandName(model.islands, topology.islandOfFace, island) ??
+				mesh.parts[partOfFace(faces[0] as number)]?.name ??
+				'';
 			islands.push({
 				name,
 				tint: tintOf(island),

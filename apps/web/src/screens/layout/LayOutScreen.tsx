@@ -132,6 +132,7 @@ export function LayOutScreen() {
 						setTakes={setTakes}
 						model={model}
 						chosen={chosen?.words ?? null}
+						island={chosen?.island ?? null}
 						clear={clear}
 						byHand={byHand}
 					/>

@@ -1,5 +1,8 @@
+import { islandName } from '@eppu/core/document';
 import { setSeams } from '../../actions/layouts.ts';
+import { RowInput } from '../../stack/RowInput.tsx';
 import type { ShownModel } from '../../studio/protocol.ts';
+import { run } from '../../studio/say.ts';
 import { useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Choice.tsx';
@@ -10,12 +13,39 @@ import type { ByHand } from './useByHand.ts';
 /** What a click on either view takes. */
 export type Takes = 'islands' | 'parts' | 'faces' | 'seams';
 
+/** What the chosen island is called; left empty it has no name of its own. */
+function IslandNameField({ model, island }: { readonly model: ShownModel; readonly island: number }) {
+	const islands = useStudio((state) => state.outline?.project.models.find(({ id }) => id === model.id)?.islands);
+	const name = islandName(islands, model.islandOfFace, island);
+	const call = (typed: string): void => {
+		const others = (islands ?? []).filter(({ face }) => model.islandOfFace[face] !== island);
+		const next = typed.trim();
+		if (next === (name ?? '')) return;
+		const named = next ? [...others, { face: model.islandOfFace.indexOf(island), name: next }] : others;
+		run({ do: 'islands.set', model: model.id, islands: named });
+	};
+	return (
+		<RowInput
+			key={`${island} ${name}`}
+			label="Name of the island"
+			value={name ?? ''}
+			placeholder="Name this island"
+			maxLength={120}
+			className="cut-small w-full border border-rule bg-sheet px-1.5 py-0.5 text-[12px]"
+			take={call}
+			done={() => undefined}
+			resting
+		/>
+	);
+}
+
 /** What a click takes, and marks that are set all at once. */
 export function PickBay({
 	takes,
 	setTakes,
 	model,
 	chosen,
+	island,
 	clear,
 	byHand,
 }: {
@@ -23,6 +53,8 @@ export function PickBay({
 	readonly setTakes: (takes: Takes) => void;
 	readonly model: ShownModel;
 	readonly chosen: string | null;
+	/** The one island that is chosen, by its number. */
+	readonly island: number | null;
 	readonly clear: () => void;
 	readonly byHand: ByHand;
 }) {
@@ -79,6 +111,7 @@ export function PickBay({
 					)}
 				</div>
 			)}
+			{island !== null && takes === 'islands' && <IslandNameField model={model} island={island} />}
 			{chosen && takes !== 'seams' && <HandBay byHand={byHand} />}
 		</section>
 	);

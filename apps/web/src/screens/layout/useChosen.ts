@@ -12,6 +12,8 @@ export interface Chosen {
 	readonly name: string;
 	readonly words: string;
 	readonly faces: Uint32Array;
+	/** It is one island: its number. */
+	readonly island?: number;
 }
 
 export interface Choosing {
@@ -85,6 +87,7 @@ export function useChosen(model: ShownModel | undefined, takes: Takes): Choosing
 					name: `${takes} ${[...next].join()}`,
 					words: counted(next.size, takes.slice(0, -1)),
 					faces: Uint32Array.from(faces),
+					...(takes === 'islands' && next.size === 1 ? { island: [...next][0] as number } : {}),
 				});
 			});
 		},

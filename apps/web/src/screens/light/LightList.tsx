@@ -7,7 +7,7 @@ import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import type { LayerChangeOf } from '../../actions/layers.ts';
-import { addLight, changeLight, fadeLight, lightsWith, makeBase } from '../../actions/light.ts';
+import { addLight, changeLight, fadeLight, lightsWith, makeUsualBase } from '../../actions/light.ts';
 import { useGesture } from '../../rail/useGesture.ts';
 import { libraryJson, useLibrary, useLibraryChange } from '../../server/library.ts';
 import { ModeChoice } from '../../stack/BlendChoice.tsx';
@@ -101,7 +101,7 @@ export function LightList({
 				<Button
 					className="mt-2 w-full"
 					title="A colour for each part, light, and edges picked out: a group at the bottom of each sheet, all of it changeable"
-					onClick={() => makeBase(presetOf('Warm'), presetOf('Edges picked out'))}
+					onClick={makeUsualBase}
 				>
 					Make a base for the model
 				</Button>

@@ -5,6 +5,7 @@ import { changeProblem } from '../validate.ts';
 import { bakesSet } from './bakesSet.ts';
 import { groupMake } from './groupMake.ts';
 import { groupOpen } from './groupOpen.ts';
+import { islandsSet } from './islandsSet.ts';
 import { type Applied, CommandError, type CommandKind, type Doing } from './kind.ts';
 import { layerAdd } from './layerAdd.ts';
 import { layerChange } from './layerChange.ts';
@@ -34,6 +35,7 @@ export const commandKinds = [
 	layoutSet,
 	modelSeams,
 	bakesSet,
+	islandsSet,
 ] as const;
 
 type CommandOf<K> = K extends CommandKind<infer C> ? C : never;
