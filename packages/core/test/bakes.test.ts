@@ -2,12 +2,13 @@
 import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
+import { generateTangents } from 'mikktspace';
 import { addBox, around, createMeshBuilder } from '../../../demo/mesh/shapes.ts';
 import { bendOf } from '../src/bake/index.ts';
 import { lightLayer, paintLayer, type Sheet, toneLets, washLayer } from '../src/document/index.ts';
 import { type Engine, openEngine } from '../src/engine/index.ts';
 import { type Bake, bakedSteps, greenWay, lightPresets, toneBake } from '../src/light/index.ts';
-import { type LaidMesh, meshBounds } from '../src/mesh/index.ts';
+import { type LaidMesh, meshBounds, tangentsOf } from '../src/mesh/index.ts';
 import { directionOf, newStep, type RecipeStep } from '../src/recipe/index.ts';
 import { modelGround } from '../src/scene/index.ts';
 import { defaultTip } from '../src/stroke/index.ts';
@@ -613,4 +614,83 @@ test('a width in texels is as wide as the same in the model’s measure', () => 
 	expect(sum / count).toBeLessThan(0.02);
 	expect(sheet.width).toBe(SIDE);
 	engine.close();
+});
+
+/** Triangles apart, as an independent package takes them. */
+function apart(mesh: LaidMesh): { positions: Float32Array; normals: Float32Array; uvs: Float32Array } {
+	const take = (list: Float32Array, size: number): Float32Array =>
+		Float32Array.from(
+			{ length: mesh.indices.length * size },
+			(_, i) => list[(mesh.indices[Math.floor(i / size)] as number) * size + (i % size)] as number,
+		);
+	const uvs = take(mesh.uvs, 2).map((v, i) => (i % 2 ? 1 - v : v));
+	return { positions: take(mesh.positions, 3), normals: take(mesh.normals as Float32Array, 3), uvs };
+}
+
+test('tangents are those of an independent MikkTSpace package, on mirrored islands too', () => {
+	const mirrored: LaidMesh = { ...box(), uvs: box().uvs.map((v, i) => (i % 2 === 0 && i < 90 ? 1 - v : v)) };
+	for (const mesh of [tube(), ball(), box(), blocks(), mirrored]) {
+		const { positions, normals, uvs } = apart(mesh);
+		const want = generateTangents(positions, normals, uvs);
+		const found = tangentsOf(mesh);
+		expect(found.length).toBe(want.length);
+		let off = 0;
+		for (let corner = 0; corner < found.length / 4; corner++) {
+			const dot = [0, 1, 2].reduce(
+				(sum, k) => sum + (found[corner * 4 + k] as number) * (want[corner * 4 + k] as number),
+				0,
+			);
+			if (dot < 0.9999) off++;
+			expect(found[corner * 4 + 3]).toBe(want[corner * 4 + 3]);
+		}
+		expect(off / (found.length / 4)).toBeLessThan(0.01);
+	}
+});
+
+test('normals of the surface are flat where nothing is finer, and laid out by the tangents they give the finer one again', () => {
+	const engine = open(ball(), [{ id: 'n', name: 'N', bake: 'normals', space: 'tangent' }]);
+	engine.refresh(() => false);
+	const { data } = pictureOfSurface(kernels, engine.surface('n~s') as Surface);
+	eachTexel(engine, (i) => {
+		expect(Math.abs((data[i * 4] as number) - 127.5)).toBeLessThan(2);
+		expect(Math.abs((data[i * 4 + 1] as number) - 127.5)).toBeLessThan(2);
+		expect(data[i * 4 + 2]).toBeGreaterThan(253);
+	});
+	engine.close();
+	// A roof that rises along u: red is what it falls by.
+	const builder = createMeshBuilder();
+	builder.part('Floor');
+	builder.grid(2, 2, (u, v) => [2 * u - 1, 0, 2 * v - 1], { x: 0.05, y: 0.05, w: 0.9, h: 0.9 });
+	const floor = { ...builder.mesh(), normals: null };
+	const slope: LaidMesh = {
+		...floor,
+		positions: floor.positions.map((v, i) => (i % 3 === 1 ? 0.1 + 0.2 * (floor.positions[i - 1] as number) : v)),
+	};
+	const second = open(floor, []);
+	second.meshes.set('e'.repeat(64), slope);
+	second.run({
+		do: 'bakes.set',
+		model: 'm',
+		bakes: [
+			{
+				id: 'n',
+				name: 'N',
+				bake: 'normals',
+				space: 'tangent',
+				finer: { asset: { hash: 'e'.repeat(64), name: 'slope.obj' }, cage: 40, match: 'near' },
+			},
+		],
+	});
+	second.refresh(() => false);
+	const seen = pictureOfSurface(kernels, second.surface('n~s') as Surface).data;
+	const length = Math.hypot(0.2, 1);
+	let count = 0;
+	eachTexel(second, (i, _face, [x, , z]) => {
+		if (Math.max(Math.abs(x), Math.abs(z)) > 0.8) return;
+		count++;
+		expect(Math.abs((seen[i * 4] as number) - (127.5 - (127.5 * 0.2) / length))).toBeLessThan(1.5);
+		expect(Math.abs((seen[i * 4 + 1] as number) - 127.5)).toBeLessThan(1.5);
+	});
+	expect(count).toBeGreaterThan(1000);
+	second.close();
 });

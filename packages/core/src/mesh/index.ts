@@ -19,5 +19,6 @@ export { planeCut } from './planeCut.ts';
 export { readPly } from './ply.ts';
 export { isModelName, MOST_MODEL_BYTES, modelEndings, readModel } from './read.ts';
 export { type FlatPlace, sharesOf } from './shares.ts';
+export { tangentsOf } from './tangents.ts';
 export { type EdgeSide, nextCorner, type Seam, type Topology, topologyOf } from './topology.ts';
 export { writeGlb, writeObj, writePly } from './write.ts';

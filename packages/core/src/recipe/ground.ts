@@ -80,6 +80,11 @@ export interface SurfaceGround {
 	/** The model in the same hundredths, with its normals. */
 	readonly solid: LaidMesh;
 	/**
+	 * The way that the sheet's u goes on the model's own surface, its normal there, both as they lie between vertices and not
+	 * made one long, and 1 or -1 where v goes to the left of u or to its right.
+	 */
+	frame(): { readonly tangent: Triple; readonly normal: Triple; readonly side: Field };
+	/**
 	 * The surface of a finer mesh of the same model, as rays meet it that go from `cage` hundredths outside straight through
 	 * this one to as far inside; cells whose rays meet nothing have no face. With `byParts` only what has the part's name.
 	 */

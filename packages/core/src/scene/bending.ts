@@ -1,6 +1,6 @@
 import type { Ptr } from '@eppu/kernels';
 import { keptBend, OFF_FACE, tablesAt } from '../bake/index.ts';
-import type { LaidMesh } from '../mesh/index.ts';
+import { type LaidMesh, tangentsOf } from '../mesh/index.ts';
 import type { Field, Planes, Triple } from '../recipe/index.ts';
 import { solidOf } from './hidden.ts';
 
@@ -37,6 +37,30 @@ export function bendTable(
 		for (let k = 0; k < 3; k++) table.set(row, face * 9 + k * 3);
 	}
 	return table;
+}
+
+/** How the way of u goes on over each face's texels, nine numbers a face, and the side that v is on. */
+export function tangentTable(
+	mesh: LaidMesh,
+	sheet: { readonly width: number; readonly height: number },
+): { readonly table: Float32Array; readonly sides: Float32Array } {
+	const tangents = tangentsOf(mesh);
+	const faces = mesh.indices.length / 3;
+	const [table, sides] = [new Float32Array(faces * 9), new Float32Array(faces)];
+	for (let face = 0; face < faces; face++) {
+		const over = overFace(mesh, sheet, face);
+		const at = (corner: number, k: number): number => tangents[(face * 3 + corner) * 4 + k] as number;
+		for (let k = 0; k < 3; k++) table.set(over(at(0, k), at(1, k), at(2, k)), face * 9 + k * 3);
+		sides[face] = at(0, 3);
+	}
+	return { table, sides };
+}
+
+/** What each cell's face has of a list of numbers; 1 where there is no face. */
+export function sidesOf(planes: Planes, face: Int32Array, sides: Float32Array): Field {
+	const field = planes.take(face.length);
+	planes.floats(field, face.length).set(Float32Array.from(face, (each) => (each < 0 ? 1 : (sides[each] as number))));
+	return field;
 }
 
 /** Cells, and planes in which the smooth bend stands; `solid` is the mesh that bends, in hundredths. */

@@ -4,7 +4,7 @@ import { type LaidMesh, meshBounds } from '../mesh/index.ts';
 import { meet, type Rect, tilesOfRect } from '../raster/index.ts';
 import type { Planes, SurfaceGround, Triple } from '../recipe/index.ts';
 import { TILE } from '../surface/index.ts';
-import { bendTable, bent, overFace, partSpan } from './bending.ts';
+import { bendTable, bent, overFace, partSpan, sidesOf, tangentTable } from './bending.ts';
 import { liftedOn } from './finer.ts';
 import { hiddenFrom, solidOf } from './hidden.ts';
 import type { IslandView } from './islandView.ts';
@@ -127,6 +127,7 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 	};
 	/** How the surface bends over each face's texels, for the angle that was asked for last. */
 	const bends = new Map<number, Float32Array>();
+	let tangents: ReturnType<typeof tangentTable> | null = null;
 	const bendsAt = (angle: number): Float32Array => {
 		let table = bends.get(angle);
 		if (!table) {
@@ -299,6 +300,12 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 						out,
 						into,
 					});
+				},
+				frame() {
+					tangents ??= tangentTable(mesh, sheet);
+					const { sides, table } = tangents;
+					const side = sidesOf(planes, face, sides);
+					return { tangent: triple(0, 0, table, 9)(), normal: triple(3, mesh.normals ? 0 : 1)(), side };
 				},
 				edges(of, angle, reach) {
 					edges ??= sheetEdges(mesh, topology, map, sheet);

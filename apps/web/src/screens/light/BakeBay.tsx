@@ -41,7 +41,24 @@ export function BakeBay({ bake }: { readonly bake: Bake }) {
 					</div>
 				)}
 				{bake.bake === 'map' && <MapDials bake={bake} put={put} />}
-				{bake.bake === 'normals' && <p className="text-ash">X, Y and Z of the model as red, green and blue.</p>}
+				{bake.bake === 'normals' && (
+					<div className="grid gap-1.5">
+						<Choice
+							label="Normals of"
+							value={bake.space ?? 'object'}
+							options={[
+								['object', 'The object'],
+								['tangent', 'Its surface'],
+							]}
+							onChange={(space) => put({ ...bake, space })}
+						/>
+						<p className="text-ash">
+							{bake.space === 'tangent'
+								? 'As seen from the model’s own surface, green upwards: flat blue but for a finer mesh.'
+								: 'X, Y and Z of the model as red, green and blue.'}
+						</p>
+					</div>
+				)}
 				{bake.bake === 'ids' && (
 					<div className="grid gap-1.5">
 						<Choice

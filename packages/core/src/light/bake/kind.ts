@@ -42,8 +42,8 @@ export interface BakeKind<B extends BakeBase & { readonly bake: string }> {
 	fields(bake: B, ground: Ground): readonly number[] | null;
 }
 
-export const bakeShape = (own: Readonly<Record<string, Shape>>): Shape =>
-	strict({ id, name, finer: orNull(finer), ...own }, ['finer']);
+export const bakeShape = (own: Readonly<Record<string, Shape>>, optional: readonly string[] = []): Shape =>
+	strict({ id, name, finer: orNull(finer), ...own }, ['finer', ...optional]);
 
 /** A plane of tones 0..1 with 16 bits; null where there is none. */
 export function deepBytes(fields: readonly number[] | null, { planes, width, height }: Ground): Uint8Array | null {
