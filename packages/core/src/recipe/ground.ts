@@ -49,6 +49,8 @@ export interface SurfaceGround {
 	readonly place: Triple;
 	readonly normal: Triple;
 	readonly face: Int32Array;
+	/** Names the cells where they are a whole tile, so that what is made of them can be remembered; null where they are not. */
+	readonly tile: string | null;
 	/** No cell has a face. */
 	readonly bare: boolean;
 	/** A plane of whole numbers: below 0 where there is no face. */

@@ -271,6 +271,7 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 					return normal();
 				},
 				face,
+				tile: known ? `${sheet.id} ${sheet.width}x${sheet.height}+${sheet.bleed} ${rect.x} ${rect.y}` : null,
 				bare: numbered.length === 0,
 				cells,
 				islandOf: (f) => topology.islandOfFace[f] as number,
