@@ -556,6 +556,30 @@ describe('of a finer mesh', () => {
 		expect(mean(bend, -0.6, -0.4)).toBe(0);
 		engine.close();
 	});
+	test('what is met from behind is gone through: a lid over a floor, whose inside is met first', () => {
+		const floor = (y: number, down: boolean): LaidMesh => {
+			const builder = createMeshBuilder();
+			builder.part('Sheet');
+			builder.grid(4, 4, (u, v) => [2 * u - 1, y, 2 * v - 1], { x: 0.05, y: 0.05, w: 0.9, h: 0.9 });
+			const mesh = builder.mesh();
+			return { ...mesh, normals: null, indices: down ? mesh.indices.slice().reverse() : mesh.indices };
+		};
+		const [low, lid] = [floor(0, false), floor(0.1, true)];
+		const both: LaidMesh = {
+			...low,
+			positions: Float32Array.of(...low.positions, ...lid.positions),
+			uvs: Float32Array.of(...low.uvs, ...lid.uvs),
+			indices: Uint32Array.of(...low.indices, ...lid.indices.map((v) => v + low.positions.length / 3)),
+			parts: [{ ...(low.parts[0] as LaidMesh['parts'][0]), faces: (low.indices.length * 2) / 3 }],
+		};
+		const engine = openFiner(low, both, [{ id: 'n', name: 'Normals', bake: 'normals', finer: finer() }]);
+		const data = normalsOf(engine);
+		eachTexel(engine, (i, _face, [x, , z]) => {
+			if (Math.max(Math.abs(x), Math.abs(z)) > 0.9) return;
+			expect([...data.subarray(i * 4, i * 4 + 4)]).toEqual([128, 255, 128, 255]);
+		});
+		engine.close();
+	});
 	test('by names a part meets only its own; whatever lies nearer is met else', () => {
 		const low = floors(['One', () => 0], ['Two', () => 0]);
 		// What is called Two lies over all of it, aslant.

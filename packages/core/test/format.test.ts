@@ -2,9 +2,11 @@ import { deflateRawSync, crc32 as zlibCrc } from 'node:zlib';
 import { loadPngPress, loadPngWriter } from '@eppu/kernels/node';
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { paintLayer, type Sheet } from '../src/document/index.ts';
 import {
+	animatedPng,
 	crc32,
 	createPackReader,
 	encodePng,
@@ -16,8 +18,10 @@ import {
 	readPack,
 	readPictureFile,
 	shrink,
+	storedZip,
 	writePack,
 } from '../src/format/index.ts';
+import { pngChunk, pngChunks } from '../src/format/png.ts';
 import { inflateTexels, tileBytes } from '../src/surface/index.ts';
 import { watchCosts } from './oracle/costs.ts';
 import { seeded } from './oracle/surfaces.ts';
@@ -260,4 +264,62 @@ test('file names follow the pattern and hold nothing that a file system refuses'
 	};
 	expect(fileName('{project}-{sheet}_{size}', 'Möss: barrow?', sheet, 32)).toBe('möss-barrow-lid-inner_32.png');
 	expect(fileName('{sheet}', 'x', { ...sheet, name: '///' }, 32)).toBe('sheet.png');
+});
+
+test('an animated PNG holds its pictures as they were, in their order, and says how long each is seen', async () => {
+	const frames = [1, 2, 3].map((seed) => picture(20, 12, seed));
+	const animated = animatedPng(
+		frames.map((each) => write(each.data, each.width, each.height)),
+		70,
+	);
+	// What knows nothing of animation sees the first.
+	expect((await sharp(animated).raw().toBuffer()).equals(Buffer.from(frames[0]?.data ?? []))).toBe(true);
+	const chunks = pngChunks(animated);
+	expect(chunks[0]?.type).toBe('IHDR');
+	expect(chunks.at(-1)?.type).toBe('IEND');
+	const view = (data: Uint8Array): DataView => new DataView(data.buffer, data.byteOffset, data.byteLength);
+	const control = chunks.find(({ type }) => type === 'acTL')?.data as Uint8Array;
+	expect([view(control).getUint32(0), view(control).getUint32(4)]).toEqual([3, 0]);
+	const sequence = chunks
+		.filter(({ type }) => type === 'fcTL' || type === 'fdAT')
+		.map(({ data }) => view(data).getUint32(0));
+	expect(sequence).toEqual(sequence.map((_, i) => i));
+	// Each picture made a PNG of its own again.
+	let at = -1;
+	const parts: Uint8Array[][] = [];
+	for (const { type, data } of chunks) {
+		if (type === 'fcTL') {
+			at++;
+			parts.push([]);
+			expect([
+				view(data).getUint32(4),
+				view(data).getUint32(8),
+				view(data).getUint16(20),
+				view(data).getUint16(22),
+			]).toEqual([20, 12, 70, 1000]);
+		} else if (type === 'IDAT') parts[at]?.push(data);
+		else if (type === 'fdAT') parts[at]?.push(data.subarray(4));
+	}
+	expect(parts).toHaveLength(3);
+	for (const [i, list] of parts.entries()) {
+		const png = Buffer.concat([
+			animated.subarray(0, 8),
+			pngChunk('IHDR', chunks[0]?.data as Uint8Array),
+			...list.map((data) => pngChunk('IDAT', data)),
+			pngChunk('IEND', new Uint8Array()),
+		]);
+		expect((await sharp(png).raw().toBuffer()).equals(Buffer.from(frames[i]?.data ?? []))).toBe(true);
+	}
+	expect(() => animatedPng([], 70)).toThrow(/one picture/);
+});
+
+test('a ZIP holds files as they are', () => {
+	const files = [
+		['a.png', Uint8Array.of(1, 2, 3)],
+		['b.png', new Uint8Array(1000).fill(7)],
+	] as const;
+	const found = unzipSync(storedZip(files));
+	expect(Object.entries(found).map(([name, bytes]) => [name, [...bytes]])).toEqual(
+		files.map(([name, bytes]) => [name, [...bytes]]),
+	);
 });

@@ -91,6 +91,25 @@ export function createModelShade(
 			shown.add(lines);
 		}
 	};
+	/** A wire shell round a model, so far outside of it. */
+	const cage = (model: ShownModel, off: number): void => {
+		const geometry = new BufferGeometry();
+		geometry.setAttribute('position', new BufferAttribute(placesOf(model).slice(), 3));
+		geometry.setIndex(new BufferAttribute(model.indices, 1));
+		if (model.normals) geometry.setAttribute('normal', new BufferAttribute(model.normals, 3));
+		else geometry.computeVertexNormals();
+		const places = geometry.getAttribute('position').array;
+		const normals = geometry.getAttribute('normal').array;
+		for (let i = 0; i < places.length; i++) places[i] = (places[i] as number) + (normals[i] as number) * off;
+		const color = new Color(0xe9a23b).convertLinearToSRGB();
+		const mesh = new Mesh(
+			geometry,
+			new MeshBasicMaterial({ color, wireframe: true, transparent: true, opacity: 0.55 }),
+		);
+		mesh.renderOrder = 3;
+		mesh.frustumCulled = false;
+		shown.add(mesh);
+	};
 	return {
 		shade(shading) {
 			shown.drop();
@@ -129,6 +148,7 @@ export function createModelShade(
 				lines.renderOrder = 3;
 				shown.add(lines);
 			}
+			if (model && shading?.cage) cage(model, (shading.cage * model.radius) / 50);
 			if (model && shading?.marks?.length) edges(model, shading.marks, 0xa92c45, MARK_PX);
 			if (model && shading?.cut?.length) edges(model, shading.cut, 0xe9a23b, CUT_PX);
 			later();

@@ -38,6 +38,51 @@ interface Met {
 	readonly third: Float32Array;
 }
 
+/** Rays go on so often behind what looks the other way. */
+const MOST_BEHIND = 8;
+
+/** What rays meet that looks towards where they come from; what they meet from behind they go through. */
+function facingHits(
+	planes: Planes,
+	{ mesh, first }: { readonly mesh: Mesh; readonly first: number },
+	{ facing }: Solid,
+	rays: Float32Array,
+	far: number,
+): { readonly lengths: Float32Array; readonly faces: Int32Array } {
+	const tree = raysOf(planes.kernels, mesh);
+	const count = rays.length / 6;
+	const [lengths, faces] = [new Float32Array(count), new Int32Array(count).fill(-1)];
+	let due = Array.from({ length: count }, (_, n) => n);
+	for (let turn = 0; turn < MOST_BEHIND && due.length; turn++) {
+		const list = new Float32Array(due.length * 6);
+		due.forEach((n, i) => {
+			list.set(rays.subarray(n * 6, n * 6 + 6), i * 6);
+			for (let k = 0; k < 3; k++)
+				list[i * 6 + k] = (rays[n * 6 + k] as number) + (rays[n * 6 + 3 + k] as number) * (lengths[n] as number);
+		});
+		const met = tree.meets(list, far);
+		due = due.filter((n, i) => {
+			const face = met.faces[i] as number;
+			if (face < 0) return false;
+			const length = (lengths[n] as number) + (met.lengths[i] as number);
+			if (length > far) return false;
+			const toward = [0, 1, 2].reduce(
+				(sum, k) => sum + (facing[(face + first) * 3 + k] as number) * (rays[n * 6 + 3 + k] as number),
+				0,
+			);
+			if (toward < 0) {
+				lengths[n] = length;
+				faces[n] = face;
+				return false;
+			}
+			// A hair behind it.
+			lengths[n] = length + far * 1e-5;
+			return true;
+		});
+	}
+	return { lengths, faces };
+}
+
 /** Sends a ray through each cell that has a face, from outside of the cage. */
 function meeting(
 	planes: Planes,
@@ -80,7 +125,7 @@ function meeting(
 			const at = [x[i], y[i], z[i]] as [number, number, number];
 			rays.set([...at.map((each, k) => each + (way[k] as number) * cage), ...way.map((each) => -each)], n * 6);
 		});
-		const { lengths, faces } = raysOf(planes.kernels, own.mesh).meets(rays, 2 * cage);
+		const { lengths, faces } = facingHits(planes, own, solid, rays, 2 * cage);
 		cells.forEach((i, n) => {
 			const face = faces[n] as number;
 			if (face < 0) return;

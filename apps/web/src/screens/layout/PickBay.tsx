@@ -31,7 +31,7 @@ function IslandNameField({ model, island }: { readonly model: ShownModel; readon
 			value={name ?? ''}
 			placeholder="Name this island"
 			maxLength={120}
-			className="cut-small w-full border border-rule bg-sheet px-1.5 py-0.5 text-[12px]"
+			className="cut-small min-w-0 flex-1 border border-rule bg-sheet px-1.5 py-0.5 text-[12px]"
 			take={call}
 			done={() => undefined}
 			resting
@@ -101,7 +101,11 @@ export function PickBay({
 				<div className="flex min-h-[26px] items-center gap-1.5 text-[12px] text-ash">
 					{chosen ? (
 						<>
-							<span className="min-w-0 truncate">{chosen}</span>
+							{island !== null && takes === 'islands' ? (
+								<IslandNameField model={model} island={island} />
+							) : (
+								<span className="min-w-0 truncate">{chosen}</span>
+							)}
 							<Button className="px-2 py-0 text-[12px]" onClick={clear}>
 								None
 							</Button>
@@ -111,7 +115,6 @@ export function PickBay({
 					)}
 				</div>
 			)}
-			{island !== null && takes === 'islands' && <IslandNameField model={model} island={island} />}
 			{chosen && takes !== 'seams' && <HandBay byHand={byHand} />}
 		</section>
 	);

@@ -76,13 +76,14 @@ export function LightScreen() {
 				marks: null,
 				cut: null,
 				unfold: 0,
+				...(bake?.finer ? { cage: bake.finer.cage } : {}),
 				press,
 				grab: () => false,
 				drag: () => undefined,
 			},
 		});
 		return () => useStudio.setState({ shading: null });
-	}, [model, press]);
+	}, [model, press, bake?.finer?.cage]);
 	if (!sheet) return null;
 	const pick = (layer: LightLayer): void => {
 		setBake(null);

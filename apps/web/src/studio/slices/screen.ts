@@ -45,6 +45,8 @@ export interface Shading {
 	readonly marks: Uint32Array | null;
 	/** The cut that is pointed at: each side of it by a corner that it begins at. */
 	readonly cut: Uint32Array | null;
+	/** How far outside of the model a cage is drawn round it, hundredths of the model; none where it is left out. */
+	readonly cage?: number;
 	/** How far the model is laid flat, 0 to 1. */
 	readonly unfold: number;
 	/** Hears a click on either view. */
