@@ -12,7 +12,7 @@ import {
 	movedCorners,
 	shownWith,
 } from '../src/screens/layout/handMoves.ts';
-import type { ShownModel } from '../src/studio/protocol.ts';
+import type { ShownModel } from '../src/studio/told.ts';
 
 const mesh = box();
 const { islandOfFace, seams: _seams, inner, borders } = topologyOf(mesh);

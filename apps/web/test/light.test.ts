@@ -13,8 +13,9 @@ import {
 	removeBake,
 	withBakes,
 } from '../src/actions/light.ts';
-import type { ShownModel, ToStudio } from '../src/studio/protocol.ts';
+import type { ToStudio } from '../src/studio/protocol.ts';
 import { useStudio } from '../src/studio/store.ts';
+import type { ShownModel } from '../src/studio/told.ts';
 import { openWith, saidTo } from './page.ts';
 
 const get = useStudio.getState;

@@ -1,6 +1,7 @@
 /** The page without a browser: workers that only note what they are told. Imported after browser.ts. */
 import { emptyDesk, type Layer, type Project } from '@eppu/core/document';
-import type { ToKeeper, ToStudioLine } from '../src/studio/protocol.ts';
+import type { ToKeeper } from '../src/studio/keeping.ts';
+import type { ToStudioLine } from '../src/studio/protocol.ts';
 import { closed, useStudio } from '../src/studio/store.ts';
 
 export const told: { readonly to: 'studio' | 'keeper'; readonly message: ToStudioLine | ToKeeper }[] = [];

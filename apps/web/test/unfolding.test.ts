@@ -2,7 +2,7 @@
 import { cameraBasis, homeCamera } from '@eppu/core/projection';
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import type { ShownModel } from '../src/studio/protocol.ts';
+import type { ShownModel } from '../src/studio/told.ts';
 import { between, flatPlaces } from '../src/views/unfolding.ts';
 
 /** Two squares, one on each of two sheets, somewhere in space. */

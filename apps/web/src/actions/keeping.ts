@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
 import { saveFile } from '../server/library.ts';
+import type { Keeping } from '../studio/keeping.ts';
 import { workFile } from '../studio/line.ts';
-import type { Keeping } from '../studio/protocol.ts';
 import { useStudio } from '../studio/store.ts';
 
 const since = (ms: number): string => {

@@ -1,8 +1,8 @@
 import { type Id, SHEET_SIDE, type Sheet, usualBleed } from '@eppu/core/document';
 import type { SheetHead } from '@eppu/core/engine';
 import { tell } from '../studio/line.ts';
-import type { FoundEdges, RelayWords } from '../studio/protocol.ts';
 import { useStudio } from '../studio/store.ts';
+import type { FoundEdges, RelayWords } from '../studio/told.ts';
 
 /** What is done with how models lie on their sheets, wherever it is asked for. */
 const project = () => useStudio.getState().outline?.project;

@@ -1,8 +1,8 @@
 import type { Id } from '@eppu/core/document';
 import { framing } from '@eppu/core/projection';
 import { lookAlone, setDesk } from '../studio/desk.ts';
-import type { ShownModel } from '../studio/protocol.ts';
 import { activeSheet, modelShown, useStudio, type ViewLayout } from '../studio/store.ts';
+import type { ShownModel } from '../studio/told.ts';
 import { onActive } from './active.ts';
 import type { AppCommand } from './command.ts';
 import { turnAround } from './preview.ts';

@@ -5,9 +5,10 @@ import type { Joining } from '@eppu/core/select';
 import { changeSelection } from '../actions/select.ts';
 import { refused } from '../studio/hears.ts';
 import { question, tell } from '../studio/line.ts';
-import type { Place, Pointing, ShownModel } from '../studio/protocol.ts';
+import type { Pointing } from '../studio/protocol.ts';
 import { edit } from '../studio/say.ts';
 import { activeLayers, activeSheet, paintsMask, useStudio } from '../studio/store.ts';
+import type { Place, ShownModel } from '../studio/told.ts';
 
 /** What things are drawn on: a sheet, in texels, or the plane of a view of a model, in px of it. */
 export interface Board {

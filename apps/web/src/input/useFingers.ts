@@ -1,5 +1,5 @@
 import { type PointerEvent, useRef } from 'react';
-import type { Place } from '../studio/protocol.ts';
+import type { Place } from '../studio/told.ts';
 
 /** What fingers do to a view. */
 export interface FingerView {

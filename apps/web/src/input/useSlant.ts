@@ -1,8 +1,8 @@
 import { planeThrough, type Sight } from '@eppu/core/projection';
 import { type PointerEvent, useEffect, useRef } from 'react';
 import { setDesk } from '../studio/desk.ts';
-import type { Place } from '../studio/protocol.ts';
 import { useStudio } from '../studio/store.ts';
+import type { Place } from '../studio/told.ts';
 
 /** A mirror plane drawn across the view of the model: it stands as the eye looks along it. */
 export function useSlant(

@@ -5,8 +5,9 @@ import { toast } from 'sonner';
 import { setDesk, setFront, toggleGuard } from './desk.ts';
 import { addressed, answered } from './line.ts';
 import { createSheetPicture, type SheetPicture } from './pictures.ts';
-import type { FromStudio, Outline, ShownModel } from './protocol.ts';
+import type { FromStudio } from './protocol.ts';
 import { paintsMask, useStudio } from './store.ts';
+import type { Outline, ShownModel } from './told.ts';
 
 const set = useStudio.setState;
 const get = useStudio.getState;

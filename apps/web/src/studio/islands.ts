@@ -1,6 +1,6 @@
 import type { Id } from '@eppu/core/document';
 import type { Reading } from '@eppu/core/regions';
-import type { ShownModel } from './protocol.ts';
+import type { ShownModel } from './told.ts';
 
 /** Asked of the worker that reads templates: a picture first, then the same with other dials. */
 export type TemplateAsked = {

@@ -1,6 +1,8 @@
 import type { KeptStep, StoredTile } from '@eppu/core/engine';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
-import type { HeldPack, Moved, Said } from './protocol.ts';
+import type { Moved } from './keeping.ts';
+import type { Said } from './protocol.ts';
+import type { HeldPack } from './told.ts';
 
 /** A save that the server has not taken. */
 export interface Entry extends HeldPack {

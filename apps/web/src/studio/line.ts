@@ -5,19 +5,10 @@ import type { Rect } from '@eppu/core/raster';
 import type { MeshReport } from '@eppu/core/report';
 import type { LetterPlace } from '@eppu/core/scene';
 import { journal } from './journal.ts';
-import {
-	type FoundEdges,
-	type FromKeeper,
-	type FromStudio,
-	isChanging,
-	type Look,
-	type Proposal,
-	type Said,
-	type ToKeeper,
-	type ToStudio,
-	type ToStudioLine,
-} from './protocol.ts';
+import type { FromKeeper, ToKeeper } from './keeping.ts';
+import { type FromStudio, isChanging, type Said, type ToStudio, type ToStudioLine } from './protocol.ts';
 import { useStudio } from './store.ts';
+import type { FoundEdges, Look, Proposal } from './told.ts';
 import { endWorkers, startWorkers, type Workers, workersFailed } from './workers.ts';
 
 const set = useStudio.setState;

@@ -1,7 +1,7 @@
 import type { Tip } from '@eppu/core/stroke';
 import { useEffect, useState } from 'react';
 import { lookAt } from './line.ts';
-import type { Look } from './protocol.ts';
+import type { Look } from './told.ts';
 
 const canvasOf = (look: Look): HTMLCanvasElement => {
 	const canvas = Object.assign(document.createElement('canvas'), { width: look.width, height: look.height });

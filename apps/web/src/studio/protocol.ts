@@ -1,21 +1,17 @@
-/** What the interface, the studio worker and the keeper say to each other: one union each way. */
-import type { AnewLayout, ArrangeChoice } from '@eppu/core/arrange';
+/** What the interface and the studio worker say to each other: one union each way. */
+import type { ArrangeChoice } from '@eppu/core/arrange';
 import type { Hex } from '@eppu/core/color';
-import type { Asset, Command, Desk, Guard, Id, Project } from '@eppu/core/document';
+import type { Asset, Command, Desk, Guard, Id } from '@eppu/core/document';
 import type { DrawnShape, Edit, SelectBy } from '@eppu/core/edit';
 import type {
 	ActiveLayers,
 	BakeState,
 	CarriedSheet,
 	EditOptions,
-	KeptStep,
-	KeptTile,
 	MaskChange,
-	ModelHead,
 	Refusal,
 	SeenOptions,
 	Look as SeenPart,
-	SheetHead,
 	StrokeSpec,
 } from '@eppu/core/engine';
 import type { TemplateLook } from '@eppu/core/format';
@@ -25,6 +21,7 @@ import type { MirrorSpot, Spot } from '@eppu/core/scene';
 import type { Joining, SelectionChange } from '@eppu/core/select';
 import type { Sample, Tip } from '@eppu/core/stroke';
 import type { UnwrapWay } from '@eppu/core/unwrap';
+import type { HeldPack, Look, Outline, PickBy, Place, RelayWords, ShownModel, Thumbnail } from './told.ts';
 
 /**
  * What changes the project and can be done again from its words alone: it goes into the journal as it is said, before
@@ -294,96 +291,6 @@ export type ToStudioLine =
 	| { readonly say: 'keeper'; readonly port: MessagePort; readonly n?: undefined }
 	| (ToStudio & { readonly n?: number });
 
-/** A save that the server has not taken. */
-export interface HeldPack {
-	/** The revision that it goes out from. */
-	readonly base: number;
-	readonly save: string;
-	readonly pack: Uint8Array<ArrayBuffer>;
-}
-
-/** Another way in which models lie on their sheets, as plain data. */
-export interface RelayWords {
-	/** Places of all corners of a model; null goes back to those of its file. */
-	readonly layouts?: readonly (readonly [model: Id, uvs: Float32Array | null])[];
-	readonly parts?: readonly (readonly [model: Id, sheets: readonly Id[]])[];
-	readonly sheets?: readonly SheetHead[];
-	/** All models in their order; the mesh of a file that is new was brought before. */
-	readonly models?: readonly ModelHead[];
-}
-
-/** How faces would lie: what they would look like, and what is to be known of it; or why they cannot. */
-export type Proposal = { readonly layout: AnewLayout; readonly shown: ShownModel } | { readonly problem: string };
-
-/** Edges of a model, each by a corner that it begins at. */
-export interface FoundEdges {
-	readonly model: Id;
-	readonly corners: readonly number[];
-	/** Whether the one pointed at is marked. */
-	readonly marked: boolean;
-}
-
-/** What is picked at a place. */
-export type PickBy =
-	| { readonly by: 'piece'; readonly of: 'island' | 'part' | 'face' }
-	| { readonly by: 'similar'; readonly reach: number; readonly together: boolean };
-
-export interface Place {
-	readonly x: number;
-	readonly y: number;
-}
-
-/** A mesh as the model view draws it. */
-export interface ShownModel {
-	/** Its file has colours at vertices. */
-	readonly colored: boolean;
-	readonly id: Id;
-	readonly positions: Float32Array;
-	readonly normals: Float32Array | null;
-	readonly uvs: Float32Array;
-	readonly indices: Uint32Array;
-	/** The sheet of each part, and its run of faces. */
-	readonly parts: readonly {
-		readonly name: string;
-		readonly sheet: Id;
-		readonly firstFace: number;
-		readonly faces: number;
-	}[];
-	/** Per face. */
-	readonly partOfFace: Uint16Array;
-	readonly islandOfFace: Uint32Array;
-	/** Pairs of vertex indexes. */
-	readonly seams: Uint32Array;
-	/** Edges of the sheet that faces share, and those at its cuts, each by the corner that it begins at: three a face. */
-	readonly inner: Uint32Array;
-	readonly borders: Uint32Array;
-	readonly center: readonly [number, number, number];
-	readonly radius: number;
-}
-
-/** What of the document is shown beside the pixels. */
-export interface Outline {
-	readonly project: Project;
-	readonly done: readonly string[];
-	readonly undone: readonly string[];
-	/** What the last step belongs to, where it is of a change that may still go on. */
-	readonly gesture: string | null;
-}
-
-/** A picture to be shown. */
-export interface Look {
-	readonly width: number;
-	readonly height: number;
-	readonly data: Uint8ClampedArray<ArrayBuffer>;
-}
-
-export interface Thumbnail {
-	readonly layer: Id;
-	readonly on: 'color' | 'mask';
-	readonly size: number;
-	readonly data: Uint8ClampedArray<ArrayBuffer>;
-}
-
 export type FromStudio =
 	/** What a project that is being opened holds: the screen is made while its paint is read. */
 	| {
@@ -452,84 +359,3 @@ export type FromStudio =
 	  }
 	| { readonly say: 'stroke'; readonly sheet: Id }
 	| { readonly say: 'failed'; readonly text: string };
-
-export type ToKeeper =
-	| { readonly say: 'settle'; readonly project: Id }
-	| { readonly say: 'studio'; readonly port: MessagePort }
-	| { readonly say: 'said'; readonly project: Id; readonly said: Said }
-	/** Whether the page could note what it said. */
-	| { readonly say: 'journal'; readonly works: boolean }
-	/** The artist knows that the work goes on as this project. */
-	| { readonly say: 'told'; readonly project: Id }
-	| { readonly say: 'try-again' };
-
-/** The steps that lead to what is kept, oldest first, by their numbers: those that lie in the browser already, and new ones. */
-export interface KeptSteps {
-	readonly here: readonly number[];
-	readonly added: readonly (readonly [number, KeptStep])[];
-}
-
-/** From the studio, over its own port. */
-export type StudioToKeeper =
-	| { readonly say: 'based'; readonly project: Id; readonly revision: number }
-	/** All that was said up to number `upTo` is in these tiles and this document. */
-	| {
-			readonly say: 'keep';
-			readonly project: Project;
-			readonly tiles: readonly KeptTile[];
-			readonly upTo: number;
-			readonly steps: KeptSteps;
-	  }
-	/** What was said up to `upTo` changed nothing that is not kept. */
-	| { readonly say: 'nothing'; readonly project: Id; readonly upTo: number }
-	| { readonly say: 'left'; readonly project: Id }
-	| { readonly say: 'cover'; readonly project: Id; readonly png: Uint8Array<ArrayBuffer> };
-
-export type Keeping =
-	| { readonly state: 'kept'; readonly at: number }
-	/** `words`: some of it is in the journal as it was said only, not as texels yet. */
-	| { readonly state: 'keeping'; readonly strokes: number; readonly words: boolean }
-	/** Not taken by the server: `in` says where it is. */
-	| {
-			readonly state: 'held';
-			readonly strokes: number;
-			readonly words: boolean;
-			readonly why: string;
-			readonly in: 'browser' | 'tab';
-	  }
-	/** Refused for what it is, so that trying again changes nothing. */
-	| {
-			readonly state: 'refused';
-			readonly strokes: number;
-			readonly words: boolean;
-			readonly why: string;
-			readonly in: 'browser' | 'tab';
-	  };
-
-export type FromKeeper =
-	| {
-			readonly say: 'settled';
-			/** The project to open: a copy where the one asked for was changed elsewhere. */
-			readonly project: Id;
-			readonly asked: Id;
-			readonly held: readonly HeldPack[];
-			readonly said: readonly Said[];
-			/** The number that the next change is said under. */
-			readonly next: number;
-			readonly given: number;
-			readonly moved: Moved | null;
-	  }
-	/** The open project was changed elsewhere: what is painted here goes on as a copy. */
-	| { readonly say: 'moved'; readonly moved: Moved }
-	/** The project has another name now. */
-	| { readonly say: 'named'; readonly project: Id; readonly name: string }
-	| { readonly say: 'left'; readonly project: Id }
-	| { readonly say: 'keeping'; readonly keeping: Keeping };
-
-export interface Moved {
-	readonly from: Id;
-	readonly to: Id;
-	readonly name: string;
-	/** The copy is of what it went out from; else of the project as it is now. */
-	readonly exact: boolean;
-}

@@ -1,5 +1,5 @@
 import type { Relaying } from '@eppu/core/engine';
-import type { RelayWords } from './protocol.ts';
+import type { RelayWords } from './told.ts';
 
 /** Names that begin with what the page said, so that the same words make the same names when they are said again. */
 export const namesFrom = (seed: string): (() => string) => {

@@ -1,11 +1,11 @@
 import type { Hex } from '@eppu/core/color';
 import { eachLayer, type Id, type Layer, layerOf, type Sheet, sheetOf } from '@eppu/core/document';
 import { create } from 'zustand';
-import type { ShownModel } from './protocol.ts';
 import { type Habits, habits } from './slices/habits.ts';
 import { type Heard, heard } from './slices/heard.ts';
 import { type Screen, screen } from './slices/screen.ts';
 import { type Session, session } from './slices/session.ts';
+import type { ShownModel } from './told.ts';
 
 export type { Grading, Selecting, Shaping, ViewLayout } from './slices/habits.ts';
 export type { GuardBy, Moving, MovingOn } from './slices/screen.ts';

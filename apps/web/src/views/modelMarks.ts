@@ -13,7 +13,7 @@ import {
 	type Scene,
 	ShaderMaterial,
 } from 'three';
-import type { ShownModel } from '../studio/protocol.ts';
+import type { ShownModel } from '../studio/told.ts';
 
 /** A border of light and dark dashes that walk. */
 const outlineVertex = `

@@ -23,7 +23,7 @@ import {
 	WebGLRenderer,
 } from 'three';
 import type { SheetPicture } from '../studio/pictures.ts';
-import type { ShownModel } from '../studio/protocol.ts';
+import type { ShownModel } from '../studio/told.ts';
 import { drawnBySoftware } from './drawnBySoftware.ts';
 import { createModelMarks, type ModelMarks } from './modelMarks.ts';
 import { createModelShade, type ModelShade } from './modelShade.ts';

@@ -14,8 +14,8 @@ import {
 import { LineMaterial } from 'three/addons/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/addons/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/addons/lines/LineSegmentsGeometry.js';
-import type { ShownModel } from '../studio/protocol.ts';
 import type { Shading } from '../studio/slices/screen.ts';
+import type { ShownModel } from '../studio/told.ts';
 import { createShown } from './modelMarks.ts';
 
 /** Px: how wide marked edges are drawn. */

@@ -2,8 +2,8 @@ import { type Guard, guardLets, type Sheet, type SheetPlace } from '@eppu/core/d
 import { nextCorner } from '@eppu/core/mesh';
 import { TILE } from '@eppu/core/surface';
 import type { SheetPicture } from '../studio/pictures.ts';
-import type { ShownModel } from '../studio/protocol.ts';
 import type { Shading } from '../studio/slices/screen.ts';
+import type { ShownModel } from '../studio/told.ts';
 
 /** The template of a sheet: edges of its islands, and the edges within them, in texels. */
 export interface Template {

@@ -1,5 +1,5 @@
 import { type Camera, cameraBasis } from '@eppu/core/projection';
-import type { ShownModel } from '../studio/protocol.ts';
+import type { ShownModel } from '../studio/told.ts';
 
 interface Size {
 	readonly width: number;

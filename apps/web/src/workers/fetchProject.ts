@@ -3,7 +3,7 @@ import type { KeptTile } from '@eppu/core/engine';
 import { createPackReader, type PackedTile, readPack } from '@eppu/core/format';
 import { type LaidMesh, readModel } from '@eppu/core/mesh';
 import { inflateTexels } from '@eppu/core/surface';
-import type { HeldPack } from '../studio/protocol.ts';
+import type { HeldPack } from '../studio/told.ts';
 
 /** A project that cannot be opened; the text says why and what to do. */
 export class OpenError extends Error {

@@ -4,7 +4,8 @@
  */
 import { writePack } from '@eppu/core/format';
 import { type Entry, journal } from '../studio/journal.ts';
-import type { FromKeeper, Keeping, Moved, Said, StudioToKeeper, ToKeeper } from '../studio/protocol.ts';
+import type { FromKeeper, Keeping, Moved, StudioToKeeper, ToKeeper } from '../studio/keeping.ts';
+import type { Said } from '../studio/protocol.ts';
 import { cardOf, copyFor, give, limitFor, readdressed } from './giving.ts';
 import { pressAll } from './pressing.ts';
 import { createTrailKeeper } from './trailKeeper.ts';

@@ -1,7 +1,8 @@
 import type { Engine } from '@eppu/core/engine';
 import { unpackPicture } from '@eppu/core/format';
 import { previewStroke, shippedStencilPicture, shippedStencils } from '@eppu/core/stroke';
-import type { Look, ToStudio } from '../studio/protocol.ts';
+import type { ToStudio } from '../studio/protocol.ts';
+import type { Look } from '../studio/told.ts';
 
 /** Has a picture of the library at hand; true where it is new. One that cannot be had is missed when it is used, in words. */
 export async function fetchPicture({ pictures }: Engine, id: string): Promise<boolean> {

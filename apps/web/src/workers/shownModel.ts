@@ -3,7 +3,8 @@ import type { Engine } from '@eppu/core/engine';
 import { type LaidMesh, meshBounds, partOfFaces, type Topology } from '@eppu/core/mesh';
 import { standsFlat } from '@eppu/core/regions';
 import type { Scene } from '@eppu/core/scene';
-import type { FromStudio, ShownModel } from '../studio/protocol.ts';
+import type { FromStudio } from '../studio/protocol.ts';
+import type { ShownModel } from '../studio/told.ts';
 
 /** A mesh as the views draw it, each part on a sheet. */
 export function shownMesh(id: Id, mesh: LaidMesh, topology: Topology, sheets: readonly Id[]): ShownModel {

@@ -2,7 +2,7 @@ import { fillIdOf, ownMaskIdOf } from '@eppu/core/derive';
 import { eachLayer, ownSurfaceOf } from '@eppu/core/document';
 import type { Engine } from '@eppu/core/engine';
 import { type Surface, texelAt } from '@eppu/core/surface';
-import type { Thumbnail } from '../studio/protocol.ts';
+import type { Thumbnail } from '../studio/told.ts';
 
 /** Px along a side: enough for the large ones. */
 const SIZE = 56;

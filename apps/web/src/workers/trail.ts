@@ -2,7 +2,7 @@
 import type { Engine, Step } from '@eppu/core/engine';
 import { tileBytes } from '@eppu/core/surface';
 import { journal } from '../studio/journal.ts';
-import type { KeptSteps } from '../studio/protocol.ts';
+import type { KeptSteps } from '../studio/keeping.ts';
 import { assetsOfSteps, bringMeshes } from './models.ts';
 
 /** So many steps of a project go with it. */

@@ -1,6 +1,6 @@
 import type { KeptStep, StoredTile } from '@eppu/core/engine';
 import { journal, type Leading, type StepEntry } from '../studio/journal.ts';
-import type { KeptSteps } from '../studio/protocol.ts';
+import type { KeptSteps } from '../studio/keeping.ts';
 import { deflated } from './pressing.ts';
 
 /** Bytes of the steps of a project that stay in the browser. */

@@ -1,8 +1,8 @@
 import type { MeshReport } from '@eppu/core/report';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { question } from '../../studio/line.ts';
-import type { ShownModel } from '../../studio/protocol.ts';
 import { activeSheet, modelShown, sheetIn, useStudio } from '../../studio/store.ts';
+import type { ShownModel } from '../../studio/told.ts';
 import { Dial } from '../../ui/Dial.tsx';
 import { Select } from '../../ui/Select.tsx';
 import { BothViews } from '../../views/BothViews.tsx';

@@ -15,8 +15,8 @@ import {
 	takeAway,
 } from '../../actions/models.ts';
 import { showModel } from '../../actions/views.ts';
-import type { ShownModel } from '../../studio/protocol.ts';
 import { modelShown, useStudio } from '../../studio/store.ts';
+import type { ShownModel } from '../../studio/told.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Menu } from '../../ui/Menu.tsx';
 import { Block, lightRow } from './Block.tsx';

@@ -1,9 +1,9 @@
 import { islandName } from '@eppu/core/document';
 import { setSeams } from '../../actions/layouts.ts';
 import { RowInput } from '../../stack/RowInput.tsx';
-import type { ShownModel } from '../../studio/protocol.ts';
 import { run } from '../../studio/say.ts';
 import { useStudio } from '../../studio/store.ts';
+import type { ShownModel } from '../../studio/told.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { Menu } from '../../ui/Menu.tsx';

@@ -8,9 +8,9 @@ import { addSheet, mergeSheets, putParts, removeSheet } from '../../actions/layo
 import { renamePart } from '../../actions/models.ts';
 import { showSheet } from '../../actions/views.ts';
 import { setDesk } from '../../studio/desk.ts';
-import type { ShownModel } from '../../studio/protocol.ts';
 import { run } from '../../studio/say.ts';
 import { activeSheet, useStudio } from '../../studio/store.ts';
+import type { ShownModel } from '../../studio/told.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Menu, type MenuItem } from '../../ui/Menu.tsx';
 import { Block, type Lighting, lightRow } from './Block.tsx';

@@ -1,7 +1,7 @@
 import { layOut, layoutOf } from '@eppu/core/layout';
 import { type FlatPlace, sharesOf } from '@eppu/core/mesh';
 import type { Affine } from '@eppu/core/raster';
-import type { ShownModel } from '../../studio/protocol.ts';
+import type { ShownModel } from '../../studio/told.ts';
 
 /** Sheets by their id, as far as moving asks. */
 export type SheetSizes = ReadonlyMap<string, { readonly width: number; readonly height: number }>;

@@ -1,7 +1,7 @@
 import type { Sheet } from '@eppu/core/document';
 import { nextCorner } from '@eppu/core/mesh';
 import type { Spot } from '@eppu/core/scene';
-import type { ShownModel } from '../../studio/protocol.ts';
+import type { ShownModel } from '../../studio/told.ts';
 
 /** So near to a cut, in shares of the sheet's longer side, a place points at it. */
 const NEAR = 0.02;

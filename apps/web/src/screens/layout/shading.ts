@@ -1,7 +1,7 @@
 import { rgbOfHex, tintOf } from '@eppu/core/color';
 import type { MeshReport } from '@eppu/core/report';
-import type { ShownModel } from '../../studio/protocol.ts';
 import { sheetIn, useStudio } from '../../studio/store.ts';
+import type { ShownModel } from '../../studio/told.ts';
 
 /** One way to colour faces, with what its colours mean. */
 export interface Shade {

@@ -1,9 +1,9 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { markSeams } from '../../actions/layouts.ts';
 import { question } from '../../studio/line.ts';
-import type { FoundEdges, ShownModel } from '../../studio/protocol.ts';
 import type { Pressed } from '../../studio/slices/screen.ts';
 import { useStudio } from '../../studio/store.ts';
+import type { FoundEdges, ShownModel } from '../../studio/told.ts';
 import type { Takes } from './PickBay.tsx';
 
 /** Faces that are pointed out on both views, and meant by what is done next. */

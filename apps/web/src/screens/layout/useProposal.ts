@@ -4,8 +4,8 @@ import type { UnwrapWay } from '@eppu/core/unwrap';
 import { useEffect, useRef, useState } from 'react';
 import { relay } from '../../actions/layouts.ts';
 import { question } from '../../studio/line.ts';
-import type { Proposal, ShownModel } from '../../studio/protocol.ts';
 import { useStudio } from '../../studio/store.ts';
+import type { Proposal, ShownModel } from '../../studio/told.ts';
 import { finenessOf } from './fineness.ts';
 import { cornersOf } from './handMoves.ts';
 

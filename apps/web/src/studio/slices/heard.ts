@@ -1,7 +1,7 @@
 import type { Id } from '@eppu/core/document';
 import type { BakeState, Refusal } from '@eppu/core/engine';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
-import type { Outline } from '../protocol.ts';
+import type { Outline } from '../told.ts';
 
 /** What the studio told of the open project. */
 export interface Heard {

@@ -1,5 +1,6 @@
 import { type Desk, emptyDesk, type Id } from '@eppu/core/document';
-import type { Keeping, ShownModel } from '../protocol.ts';
+import type { Keeping } from '../keeping.ts';
+import type { ShownModel } from '../told.ts';
 
 /** Which project is open, and how its keeping stands. */
 export interface Session {

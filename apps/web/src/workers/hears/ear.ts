@@ -2,7 +2,8 @@ import type { Id } from '@eppu/core/document';
 import type { Dirty, Edited, Engine } from '@eppu/core/engine';
 import type { Pool } from '@eppu/core/jobs';
 import type { Camera } from '@eppu/core/projection';
-import type { FromStudio, Outline, Pointing, ToStudio } from '../../studio/protocol.ts';
+import type { FromStudio, Pointing, ToStudio } from '../../studio/protocol.ts';
+import type { Outline } from '../../studio/told.ts';
 import type { Pump } from '../pump.ts';
 import type { Settling } from '../settling.ts';
 

@@ -4,7 +4,8 @@ import type { Engine } from '@eppu/core/engine';
 import { renderModel } from '@eppu/core/projection';
 import { type Clinging, clingFrom, edgeStrength } from '@eppu/core/select';
 import type { Picture } from '@eppu/core/surface';
-import type { ModelSeen, Place } from '../../studio/protocol.ts';
+import type { ModelSeen } from '../../studio/protocol.ts';
+import type { Place } from '../../studio/told.ts';
 import type { Ears } from './ear.ts';
 import { landing } from './ear.ts';
 

@@ -1,0 +1,94 @@
+/** What the interface and the workers tell each other of: plain data. */
+import type { AnewLayout } from '@eppu/core/arrange';
+import type { Id, Project } from '@eppu/core/document';
+import type { ModelHead, SheetHead } from '@eppu/core/engine';
+
+/** A save that the server has not taken. */
+export interface HeldPack {
+	/** The revision that it goes out from. */
+	readonly base: number;
+	readonly save: string;
+	readonly pack: Uint8Array<ArrayBuffer>;
+}
+
+/** Another way in which models lie on their sheets, as plain data. */
+export interface RelayWords {
+	/** Places of all corners of a model; null goes back to those of its file. */
+	readonly layouts?: readonly (readonly [model: Id, uvs: Float32Array | null])[];
+	readonly parts?: readonly (readonly [model: Id, sheets: readonly Id[]])[];
+	readonly sheets?: readonly SheetHead[];
+	/** All models in their order; the mesh of a file that is new was brought before. */
+	readonly models?: readonly ModelHead[];
+}
+
+/** How faces would lie: what they would look like, and what is to be known of it; or why they cannot. */
+export type Proposal = { readonly layout: AnewLayout; readonly shown: ShownModel } | { readonly problem: string };
+
+/** Edges of a model, each by a corner that it begins at. */
+export interface FoundEdges {
+	readonly model: Id;
+	readonly corners: readonly number[];
+	/** Whether the one pointed at is marked. */
+	readonly marked: boolean;
+}
+
+/** What is picked at a place. */
+export type PickBy =
+	| { readonly by: 'piece'; readonly of: 'island' | 'part' | 'face' }
+	| { readonly by: 'similar'; readonly reach: number; readonly together: boolean };
+
+export interface Place {
+	readonly x: number;
+	readonly y: number;
+}
+
+/** A mesh as the model view draws it. */
+export interface ShownModel {
+	/** Its file has colours at vertices. */
+	readonly colored: boolean;
+	readonly id: Id;
+	readonly positions: Float32Array;
+	readonly normals: Float32Array | null;
+	readonly uvs: Float32Array;
+	readonly indices: Uint32Array;
+	/** The sheet of each part, and its run of faces. */
+	readonly parts: readonly {
+		readonly name: string;
+		readonly sheet: Id;
+		readonly firstFace: number;
+		readonly faces: number;
+	}[];
+	/** Per face. */
+	readonly partOfFace: Uint16Array;
+	readonly islandOfFace: Uint32Array;
+	/** Pairs of vertex indexes. */
+	readonly seams: Uint32Array;
+	/** Edges of the sheet that faces share, and those at its cuts, each by the corner that it begins at: three a face. */
+	readonly inner: Uint32Array;
+	readonly borders: Uint32Array;
+	readonly center: readonly [number, number, number];
+	readonly radius: number;
+}
+
+/** What of the document is shown beside the pixels. */
+export interface Outline {
+	readonly project: Project;
+	readonly done: readonly string[];
+	readonly undone: readonly string[];
+	/** What the last step belongs to, where it is of a change that may still go on. */
+	readonly gesture: string | null;
+}
+
+/** A picture to be shown. */
+export interface Look {
+	readonly width: number;
+	readonly height: number;
+	readonly data: Uint8ClampedArray<ArrayBuffer>;
+}
+
+export interface Thumbnail {
+	readonly layer: Id;
+	readonly on: 'color' | 'mask';
+	readonly size: number;
+	readonly data: Uint8ClampedArray<ArrayBuffer>;
+}
