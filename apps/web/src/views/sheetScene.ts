@@ -176,14 +176,15 @@ export function drawSheet(
 	context.setTransform(ratio, 0, 0, ratio, 0, 0);
 	context.save();
 	if (part) {
+		// To whole px of the screen: at a border between them the surround would show through.
 		const margin = 2 + place.zoom;
+		const low = (from: number, texel: number): number =>
+			Math.floor((from + texel * place.zoom - margin) * ratio) / ratio;
+		const high = (from: number, texel: number): number =>
+			Math.ceil((from + texel * place.zoom + margin) * ratio) / ratio;
+		const [x, y] = [low(left, part[0]), low(top, part[1])];
 		context.beginPath();
-		context.rect(
-			left + part[0] * place.zoom - margin,
-			top + part[1] * place.zoom - margin,
-			(part[2] - part[0]) * place.zoom + 2 * margin,
-			(part[3] - part[1]) * place.zoom + 2 * margin,
-		);
+		context.rect(x, y, high(left, part[2]) - x, high(top, part[3]) - y);
 		context.clip();
 	}
 	context.fillStyle = look.surround;
