@@ -1,4 +1,4 @@
-import { type LaidMesh, type Mesh, meshBounds, type SharpEdge, sharpEdges } from '../mesh/index.ts';
+import { faceNormals, type LaidMesh, type Mesh, meshBounds, type SharpEdge, sharpEdges } from '../mesh/index.ts';
 import { boxedList } from './tables.ts';
 
 /** How a surface bends, in the mesh's own units. */
@@ -23,24 +23,6 @@ export interface EdgeGrid {
 }
 
 type Vec = readonly [number, number, number];
-
-/** Each face's unit normal and area. */
-function faceNormals({ positions, indices }: Mesh): { readonly normals: Float32Array; readonly areas: Float32Array } {
-	const faces = indices.length / 3;
-	const [normals, areas] = [new Float32Array(faces * 3), new Float32Array(faces)];
-	for (let face = 0; face < faces; face++) {
-		const at = (k: number, axis: number): number => positions[(indices[face * 3 + k] as number) * 3 + axis] as number;
-		const [e, f] = [1, 2].map((k) => [0, 1, 2].map((axis) => at(k, axis) - at(0, axis))) as unknown as readonly [
-			Vec,
-			Vec,
-		];
-		const n = [e[1] * f[2] - e[2] * f[1], e[2] * f[0] - e[0] * f[2], e[0] * f[1] - e[1] * f[0]];
-		const length = Math.hypot(...n);
-		areas[face] = length / 2;
-		for (let axis = 0; axis < 3; axis++) normals[face * 3 + axis] = (n[axis] as number) / (length || 1);
-	}
-	return { normals, areas };
-}
 
 /** Corners that share a place and go on into each other over edges that are not hard, by the first of them. */
 function smoothCorners(mesh: Mesh, edges: readonly SharpEdge[], angle: number): Uint32Array {

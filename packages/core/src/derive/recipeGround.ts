@@ -1,5 +1,5 @@
 import { type Layer, layerOf, type Sheet } from '../document/index.ts';
-import { type Rect, readBlock } from '../raster/index.ts';
+import { isTile, type Rect, readBlock } from '../raster/index.ts';
 import type { Field, Ground, Planes } from '../recipe/index.ts';
 import { type IslandView, modelGround, readOver, sceneOfSheet } from '../scene/index.ts';
 import { pictureTexel } from '../stroke/index.ts';
@@ -10,7 +10,7 @@ import type { Means } from './means.ts';
 
 /** Puts a whole tile of 16-bit tones into a plane; false where the rectangle is none. */
 function deepTile(planes: Planes, surface: Surface, rect: Rect, field: Field): boolean {
-	if (rect.width !== TILE || rect.height !== TILE || rect.x % TILE || rect.y % TILE) return false;
+	if (!isTile(rect)) return false;
 	const { kind, data } = tileState(surface, (rect.y / TILE) * surface.cols + rect.x / TILE);
 	if (hasTexels(kind)) planes.run.toneDeeps(data, TILE * TILE, field);
 	else planes.run.fillField(field, TILE * TILE, data / 65535);

@@ -14,6 +14,7 @@ export {
 	partOfFace,
 	partOfFaces,
 } from './mesh.ts';
+export { faceNormals } from './normals.ts';
 export { readObj } from './obj.ts';
 export { planeCut } from './planeCut.ts';
 export { readPly } from './ply.ts';

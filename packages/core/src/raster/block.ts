@@ -18,6 +18,10 @@ import {
 import { meet, type Rect } from './rect.ts';
 import type { Block } from './resample.ts';
 
+/** Whether a rectangle is a whole tile. */
+export const isTile = ({ x, y, width, height }: Rect): boolean =>
+	width === TILE && height === TILE && x % TILE === 0 && y % TILE === 0;
+
 /** The tiles that a rectangle touches, cut to the surface. */
 export function tilesOfRect(surface: { readonly cols: number; readonly rows: number }, rect: Rect): number[] {
 	const out: number[] = [];

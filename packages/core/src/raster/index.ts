@@ -1,4 +1,13 @@
-export { contentTiles, emptySurface, readBlock, replaceTiles, tileRect, tilesOfRect, writeBlock } from './block.ts';
+export {
+	contentTiles,
+	emptySurface,
+	isTile,
+	readBlock,
+	replaceTiles,
+	tileRect,
+	tilesOfRect,
+	writeBlock,
+} from './block.ts';
 export { blurAlong, blurField, blurReach, boxRadii, fieldAt } from './blur.ts';
 export { contourOf } from './contour.ts';
 export { signedDistances, squaredDistances } from './distance.ts';

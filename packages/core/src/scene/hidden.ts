@@ -1,5 +1,5 @@
 import { PLACE_NUMBERS, raysOf } from '../bake/index.ts';
-import { type LaidMesh, type Mesh, meshBounds } from '../mesh/index.ts';
+import { faceNormals, type LaidMesh, type Mesh, meshBounds } from '../mesh/index.ts';
 import type { Field, HiddenOf, Planes, Triple } from '../recipe/index.ts';
 
 /** A model as grounds have it: in hundredths of its size from its middle, with the way that each face looks. */
@@ -22,18 +22,8 @@ export function solidOf(mesh: LaidMesh): Solid {
 /** A mesh in hundredths of bounds that may be another's. */
 export function solidFrom(mesh: LaidMesh, { center, radius }: ReturnType<typeof meshBounds>): Solid {
 	const positions = mesh.positions.map((v, i) => ((v - (center[i % 3] as number)) * 50) / radius);
-	const facing = new Float32Array(mesh.indices.length);
-	for (let face = 0; face < mesh.indices.length; face += 3) {
-		const at = (k: number, axis: number): number => positions[(mesh.indices[face + k] as number) * 3 + axis] as number;
-		const [e, f] = [1, 2].map((k) => [0, 1, 2].map((axis) => at(k, axis) - at(0, axis))) as [
-			[number, number, number],
-			[number, number, number],
-		];
-		const n = [e[1] * f[2] - e[2] * f[1], e[2] * f[0] - e[0] * f[2], e[0] * f[1] - e[1] * f[0]];
-		const length = Math.hypot(...n) || 1;
-		for (let axis = 0; axis < 3; axis++) facing[face + axis] = (n[axis] as number) / length;
-	}
-	return { mesh: { ...mesh, positions }, facing };
+	const moved = { ...mesh, positions };
+	return { mesh: moved, facing: faceNormals(moved).normals };
 }
 
 const hiding = new WeakMap<LaidMesh, Map<string, Mesh>>();

@@ -1,7 +1,7 @@
 import { facesOfTile, type TexelMap } from '../atlas/index.ts';
 import type { Sheet } from '../document/index.ts';
 import { type LaidMesh, meshBounds } from '../mesh/index.ts';
-import { meet, type Rect, tilesOfRect } from '../raster/index.ts';
+import { isTile, meet, type Rect, tilesOfRect } from '../raster/index.ts';
 import type { Planes, SurfaceGround, Triple } from '../recipe/index.ts';
 import { TILE } from '../surface/index.ts';
 import { bendTable, bent, overFace, partSpan, sidesOf, tangentTable } from './bending.ts';
@@ -25,9 +25,6 @@ export interface ModelGround {
 
 /** Tiles whose faces are remembered, 16 KB each. */
 const MOST_TILES = 2048;
-
-const isTile = ({ x, y, width, height }: Rect): boolean =>
-	width === TILE && height === TILE && x % TILE === 0 && y % TILE === 0;
 
 const known = new WeakMap<Scene, Map<string, ModelGround>>();
 
