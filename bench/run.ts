@@ -10,6 +10,7 @@ import { layoutRows } from './layoutRows.ts';
 import { lightRows } from './lightRows.ts';
 import type { Row } from './measure.ts';
 import { openRows } from './openRows.ts';
+import { pixelRows } from './pixelRows.ts';
 import { pointRows } from './pointRows.ts';
 import { recipeRows } from './recipeRows.ts';
 import { compositeRows, floor, type Report } from './rows.ts';
@@ -101,6 +102,7 @@ if (!only.length || only.includes('point')) await pointRows(kernels, report);
 if (!only.length || only.includes('layout')) await layoutRows(kernels, report);
 if (!only.length || only.includes('bake')) await bakeRows(kernels, report);
 if (!only.length || only.includes('light')) await lightRows(kernels, report);
+if (!only.length || only.includes('pixels')) await pixelRows(report);
 if (!only.length || only.includes('open')) await openRows(report);
 if (!only.length || only.includes('input')) {
 	const times = await inputTimes(kernels);

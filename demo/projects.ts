@@ -18,7 +18,7 @@ import { cartLayers, lanternLayers, paintCart, paintLantern } from './paint/yard
 export interface DemoProject {
 	readonly engine: Engine;
 	readonly desk: Desk;
-	readonly file: { readonly name: string; readonly bytes: Uint8Array };
+	readonly files: readonly { readonly name: string; readonly bytes: Uint8Array }[];
 	readonly view: Camera;
 }
 
@@ -160,7 +160,7 @@ export async function makeDemoProjects(wanted: (id: string) => boolean = () => t
 		made.push({
 			engine,
 			view,
-			file: { name: plan.file, bytes },
+			files: [{ name: plan.file, bytes }],
 			desk: {
 				...emptyDesk,
 				sheet: plan.sheets[0]?.id ?? null,

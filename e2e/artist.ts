@@ -7,6 +7,7 @@ import type { Engine } from '@eppu/core/engine';
 import { readPack } from '@eppu/core/format';
 import { openSourceStore } from '@eppu/server/store';
 import { type BrowserContext, expect, type Page } from '@playwright/test';
+import { facesMeant } from '../apps/web/src/studio/cells.ts';
 import { changing, type ToStudio } from '../apps/web/src/studio/protocol.ts';
 import { namesFrom, relayingOf } from '../apps/web/src/studio/relaying.ts';
 import { root, runFile } from './paths.ts';
@@ -78,7 +79,7 @@ export async function computed(page: Page): Promise<void> {
 export async function kept(page: Page): Promise<void> {
 	// The strip says "Keeping" from the word on: nothing is waited for but what the page has not heard yet.
 	await page.waitForTimeout(120);
-	await expect(page.locator('[data-keeping]')).toHaveAttribute('data-keeping', 'kept', { timeout: 20_000 });
+	await expect(page.locator('[data-keeping]')).toHaveAttribute('data-keeping', 'kept', { timeout: 40_000 });
 }
 
 /** A place in a view, 0..1 across and down. */
@@ -179,6 +180,21 @@ export function replay(engine: Engine, said: readonly ToStudio[]): void {
 			engine.selectSeen(message.model, message.sight, message.by, message.joining);
 		else if (message.say === 'select') engine.select(message.sheet, message.by, message.joining);
 		else if (message.say === 'selection') engine.changeSelection(message.sheet, message.change, message.also);
+		else if (message.say === 'twin') engine.repeatOnTwin(message.model, message.part, message.layers);
+		else if (message.say === 'cells')
+			engine.changeCells(message.sheet, message.cells, message.moves, message.words, namesFrom(message.seed));
+		else if (message.say === 'assign-cell') {
+			const meant = facesMeant(engine, message);
+			if (meant)
+				engine.assignCell(
+					message.sheet,
+					meant.model,
+					meant.faces,
+					message.cell,
+					message.along,
+					namesFrom(message.seed),
+				);
+		} else if (message.say === 'recolor') engine.recolor(message.sheets, message.pairs, message.palette);
 		else if (message.say === 'merge') engine.mergeDown(message.sheet, message.layer, message.newId);
 		else if (message.say === 'cut') engine.cut(message.sheet, message.layer, message.newId);
 		else if (message.say === 'relay') engine.relay(relayingOf(message.change), message.words, namesFrom(message.seed));

@@ -1,8 +1,11 @@
 import { writeGlb, writeObj } from '@eppu/core/mesh';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
+import { gridIds } from '../demo/grid.ts';
+import { itemIds } from '../demo/items.ts';
 import { smokerMesh } from '../demo/mesh/smoker.ts';
 import { demoIds } from '../demo/projects.ts';
+import { suitIds } from '../demo/suit.ts';
 import { canvasPixel, kept, openPaint, settled, stroke } from './artist.ts';
 import { createServer } from './server.ts';
 
@@ -49,7 +52,9 @@ test('files that cannot be opened are answered in words, and no project is made'
 			/broken\.png is damaged/,
 		],
 		['cut.ply', Buffer.from('ply\nformat ascii 1.0\nelement vertex 3\n'), /cut\.ply has no end of its header/],
-		['song.mp3', Buffer.from('x'), /neither a model .* nor a picture/],
+		['song.mp3', Buffer.from('x'), /neither a model .* a picture .* nor a bundle/],
+		['cut.zip', Buffer.from('PK\u0003\u0004 and no end'), /cut\.zip is not a ZIP, or its end is missing/],
+		['plain.json', Buffer.from('{"figure": 2}'), /plain\.json is no figure that can be worn: it does not say/],
 	];
 	for (const [name, buffer, words] of bad) {
 		await page.getByLabel('Model or picture').setInputFiles({ name, mimeType: 'application/octet-stream', buffer });
@@ -57,7 +62,9 @@ test('files that cannot be opened are answered in words, and no project is made'
 		await expect(page.getByRole('alert')).toContainText('No project was made');
 		await page.getByRole('alert').getByRole('button', { name: 'Close' }).click();
 	}
-	await expect(page.getByRole('link', { name: /^Open / })).toHaveCount(demoIds.length);
+	await expect(page.getByRole('link', { name: /^Open / })).toHaveCount(
+		demoIds.length + itemIds.length + gridIds.length + suitIds.length,
+	);
 });
 
 test('a model of the artist’s own is opened, painted, kept, renamed, copied, deleted and brought back', async ({

@@ -2,7 +2,10 @@
 import { fileURLToPath } from 'node:url';
 import { expect, type Page, test } from '@playwright/test';
 import sharp from 'sharp';
+import { gridIds } from '../demo/grid.ts';
+import { itemIds } from '../demo/items.ts';
 import { demoIds } from '../demo/projects.ts';
+import { suitIds } from '../demo/suit.ts';
 import { at, computed, openPaint, settled, stroke } from './artist.ts';
 import { createServer } from './server.ts';
 
@@ -15,7 +18,7 @@ const shot = (page: Page, name: string): Promise<unknown> =>
 
 test('projects', async ({ page }) => {
 	await page.goto(server.url);
-	await expect(page.locator('img')).toHaveCount(demoIds.length);
+	await expect(page.locator('img')).toHaveCount(demoIds.length + itemIds.length + gridIds.length + suitIds.length);
 	await page.waitForTimeout(500);
 	await shot(page, 'projects');
 });
@@ -97,13 +100,6 @@ test('islands of a template', async ({ page }) => {
 	await shot(page, 'template-islands');
 });
 
-test('the cart', async ({ page }) => {
-	await openPaint(page, server.url, 'demo-cart');
-	await computed(page);
-	await page.waitForTimeout(1500);
-	await shot(page, 'paint-cart');
-});
-
 test('hand off', async ({ page }) => {
 	await openPaint(page, server.url);
 	await page.getByRole('link', { name: 'Hand off' }).click();
@@ -162,27 +158,6 @@ test('the painting hand: a stencil printed straight on, a mirror, leaves', async
 	await shot(page, 'paint-hand');
 });
 
-test('a shape on the model, taken up to be moved', async ({ page }) => {
-	await openPaint(page, server.url);
-	await page.locator('[data-layer="Edge light"]').click({ position: { x: 80, y: 10 } });
-	await page.keyboard.press('c');
-	await page.getByRole('radio', { name: 'Ellipse', exact: true }).click();
-	await stroke(page, 'model', [
-		[0.3, 0.52],
-		[0.46, 0.68],
-	]);
-	await page.keyboard.press('Shift+F');
-	await page.getByRole('option', { name: '#e8b345' }).click();
-	await stroke(page, 'model', [
-		[0.28, 0.5],
-		[0.5, 0.72],
-	]);
-	await page.keyboard.press('m');
-	await expect(page.getByRole('group', { name: 'Move box' })).toHaveCount(2);
-	await page.waitForTimeout(900);
-	await shot(page, 'on-model');
-});
-
 test('tips', async ({ page }) => {
 	await openPaint(page, server.url);
 	await page.getByRole('button', { name: 'Choose a tip' }).click();
@@ -209,15 +184,42 @@ test('not kept, and away', async ({ page }) => {
 	await shot(page, 'away');
 });
 
-test('light: a light layer, and a bake alone', async ({ page }) => {
+test('light: lamps, bakes and light layers', async ({ page }) => {
 	await page.goto(`${server.url}/project/demo-lantern/light`);
 	await settled(page);
 	await computed(page);
 	await page.locator('[data-light="Light"] button').first().click();
 	await page.waitForTimeout(900);
 	await shot(page, 'light');
-	await page.getByRole('button', { name: /^Ambient occlusion 512/ }).click();
-	await page.getByRole('button', { name: 'See Ambient occlusion alone' }).click();
-	await page.waitForTimeout(1500);
-	await shot(page, 'bake');
+});
+
+test('pixel items, their colours, and one in the hand', async ({ page }) => {
+	await openPaint(page, server.url, 'demo-items');
+	await page.getByRole('button', { name: 'Lit', exact: true }).click();
+	await page.getByRole('button', { name: 'Colours', exact: true }).click();
+	await page.waitForTimeout(1200);
+	await shot(page, 'pixels');
+});
+
+test('a bundle of textures', async ({ page }) => {
+	await openPaint(page, server.url, 'demo-bundle');
+	await page.getByRole('button', { name: /honey-jar\.png/ }).waitFor();
+	await page.getByRole('option', { name: '#cbd7a8', exact: true }).click();
+	await page.getByRole('radio', { name: 'Fill', exact: true }).click();
+	await page.getByRole('radio', { name: 'All texels of that colour' }).click();
+	const [x, y] = await at(page, 'sheet', [0.5, 0.47]);
+	await page.mouse.click(x, y);
+	await page.waitForTimeout(1200);
+	await shot(page, 'bundle');
+});
+
+test('props on a colour grid', async ({ page }) => {
+	await openPaint(page, server.url, 'demo-yard');
+	await page.getByRole('radio', { name: 'Cells', exact: true }).click();
+	const box = await page.locator('[data-view="sheet"]').boundingBox();
+	if (!box) throw new Error('There is no sheet view.');
+	const zoom = Math.min((box.width - 40) / 256, (box.height - 90) / 256);
+	await page.mouse.click(box.x + box.width / 2 + (16 - 128) * zoom, box.y + box.height / 2 + (16 - 128) * zoom);
+	await page.waitForTimeout(1200);
+	await shot(page, 'cells');
 });

@@ -1,7 +1,10 @@
 import { readFileSync } from 'node:fs';
 import type { Engine } from '@eppu/core/engine';
 import { type BrowserContext, expect, type Page, test } from '@playwright/test';
+import { gridIds } from '../demo/grid.ts';
+import { itemIds } from '../demo/items.ts';
 import { demoIds } from '../demo/projects.ts';
+import { suitIds } from '../demo/suit.ts';
 import {
 	beforeWorker,
 	crash,
@@ -159,7 +162,7 @@ test('a new name from elsewhere is taken over, and makes no copy', async ({ cont
 	await quick(page, 0.4);
 	await kept(page);
 	await expect(page.getByRole('banner').first()).toContainText('Old tin smoker');
-	expect(projectsOf(server.data)).toHaveLength(demoIds.length);
+	expect(projectsOf(server.data)).toHaveLength(demoIds.length + itemIds.length + gridIds.length + suitIds.length);
 });
 
 test('a layer deleted, the server started anew, and undo: all of its paint is back and kept', async ({ context }) => {
@@ -234,7 +237,7 @@ test('the server’s disk full: said as that; at the next visit the project is n
 	await server.start();
 	await keptNow(page);
 	expect(same(await engineOf(server.data, 'demo-smoker'), await wanted(said, more))).toBe(true);
-	expect(projectsOf(server.data)).toHaveLength(demoIds.length);
+	expect(projectsOf(server.data)).toHaveLength(demoIds.length + itemIds.length + gridIds.length + suitIds.length);
 });
 
 test('no server from the start: a page of ours says so, names what is held, and goes on by itself', async ({
@@ -273,7 +276,7 @@ test('no server from the start: a page of ours says so, names what is held, and 
 	await page.getByRole('link', { name: 'Open Mossbarrow smoker' }).click();
 	await settled(page);
 	await keptNow(page);
-	expect(projectsOf(server.data)).toHaveLength(demoIds.length);
+	expect(projectsOf(server.data)).toHaveLength(demoIds.length + itemIds.length + gridIds.length + suitIds.length);
 	expect(same(await engineOf(server.data, 'demo-smoker'), await wanted(said))).toBe(true);
 });
 
@@ -311,7 +314,7 @@ test.describe('random rounds', () => {
 		}) => {
 			const rounds = process.env.ROUNDS ? Math.ceil(Number(process.env.ROUNDS) / 2) : 8;
 			const seed = Number(process.env.SEED ?? 7) + half * 1000;
-			test.setTimeout(60_000 + rounds * 30_000);
+			test.setTimeout(60_000 + rounds * 50_000);
 			const campaign = await createCampaign(context, await serve(`rounds-${half}`), seed);
 			const chance = chances(seed + 1);
 			for (let i = 0; i < rounds; i++) {

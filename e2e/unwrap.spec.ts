@@ -292,7 +292,8 @@ test('a model without UVs is unwrapped by itself and can be painted at once', as
 
 test('a project begins with a shape that is seen beforehand, laid out and painted', async ({ page }) => {
 	await page.goto(server.url);
-	await page.getByRole('button', { name: 'Begin with a shape…' }).click();
+	await page.getByRole('button', { name: 'Begin without a file' }).click();
+	await page.getByRole('menuitem', { name: 'A shape…' }).click();
 	await page.getByRole('radio', { name: 'Lathe' }).click();
 	await expect(page.getByRole('img', { name: 'A lathe' })).toBeVisible();
 	// The line that is turned is drawn by hand, or from the keyboard.

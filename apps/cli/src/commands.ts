@@ -118,11 +118,13 @@ function cardOf(store: Store, project: string): ProjectCard {
 export async function withKept<T>(
 	project: string,
 	data: string | undefined,
-	work: (engine: Engine) => Promise<T>,
+	/** `file` gives the bytes of a file that is kept with it. */
+	work: (engine: Engine, file: (hash: string) => Uint8Array) => Promise<T>,
 ): Promise<T> {
 	const store = open(data);
 	try {
-		return await work(await openKept(store, cardOf(store, project).id));
+		const { id } = cardOf(store, project);
+		return await work(await openKept(store, id), (hash) => new Uint8Array(store.asset(id, hash).bytes));
 	} finally {
 		store.close();
 	}

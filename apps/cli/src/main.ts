@@ -1,6 +1,7 @@
 /** The command line: what a build machine needs of Eppu, with no browser. */
 import { parseArgs } from 'node:util';
 import { bakeProject } from './bake.ts';
+import { recolorBundle, writeProjectBundle } from './bundle.ts';
 import {
 	CliError,
 	checkData,
@@ -10,6 +11,7 @@ import {
 	reportProject,
 	templateProject,
 } from './commands.ts';
+import { writeGrids } from './grid.ts';
 import { unwrapModel } from './unwrap.ts';
 
 const help = `eppu list                                  the projects that are kept here
@@ -31,6 +33,11 @@ eppu bake PROJECT|MODEL --out DIR [options]  its bakes as PNG; --sheet NAME, --b
   --kind NAME      one that need not be there: occlusion, edges, hollows, curvature, thickness, height, facing, pieces,
                    normals, ids; of a model file always, with --size N for its sheet
   --depth N        8 (usual) or 16 bits a channel
+eppu bundle PROJECT --out FILE             its bundle (ZIP) with the textures that were changed; all else byte for byte
+eppu recolor ZIP --palette FILE --out FILE the textures of a bundle brought onto a palette (tokens, hex list, PNG strip)
+  --way NAME       near (usual) or light: each colour to the nearest, or by lightness
+  --only TEXT      only textures with this in their path
+eppu grid PROJECT --out DIR [--size N]     its colour grids as PNG, 16 to 1024 texels, and the models on them (GLB, OBJ)
 eppu check FILE                            verifies a data file: its integrity, hashes, that all tiles fit`;
 
 const reportText = ({ model, findings, parts, fill }: ModelReport): string =>
@@ -63,6 +70,8 @@ try {
 			bake: { type: 'string' },
 			kind: { type: 'string' },
 			depth: { type: 'string' },
+			palette: { type: 'string' },
+			only: { type: 'string' },
 		},
 	});
 	const [verb, project] = positionals;
@@ -79,6 +88,16 @@ try {
 		for (const file of await templateProject({ ...values, project, out: values.out })) console.log(file);
 	} else if (verb === 'bake' && project && values.out) {
 		for (const file of await bakeProject({ ...values, of: project, out: values.out })) console.log(file);
+	} else if (verb === 'bundle' && project && values.out) {
+		const { changed, files } = await writeProjectBundle({ project, out: values.out, data: values.data });
+		console.log(`${values.out}: ${changed.length} of ${files} files changed`);
+		for (const path of changed) console.log(`  ${path}`);
+	} else if (verb === 'grid' && project && values.out) {
+		for (const file of await writeGrids({ ...values, project, out: values.out })) console.log(file);
+	} else if (verb === 'recolor' && project && values.out && values.palette) {
+		const { palette, way, only, out } = values;
+		const { changed, files } = await recolorBundle({ bundle: project, palette, out, way, only });
+		console.log(`${out}: ${changed.length} of ${files} files changed`);
 	} else if (verb === 'unwrap' && project && values.out) {
 		const { pieces, angleStretch, areaStretch, sheets } = await unwrapModel({
 			...values,

@@ -22,12 +22,21 @@ const palette: fc.Arbitrary<Palette> = fc.record({
 	name: fc.constantFrom('Apiary tin', 'Süß & sauer', 'a'),
 	colors: fc.uniqueArray(hex, { minLength: 1, maxLength: 40 }),
 });
+const ramps = fc.array(
+	fc.record({ name: fc.constantFrom('Straw', 'Süß'), colors: fc.array(hex, { minLength: 1, maxLength: 9 }) }),
+	{ minLength: 1, maxLength: 4 },
+);
 
 describe('palettes', () => {
 	test('come back from design tokens, hex lists and picture strips as they went out', () => {
 		fc.assert(
-			fc.property(palette, (given) => {
+			fc.property(palette, ramps, (given, lines) => {
 				expect(paletteOfTokens(paletteTokens(given), 'a.json')).toEqual({ ok: true, palette: given });
+				const ramped = { ...given, ramps: lines };
+				expect(paletteOfTokens(paletteTokens(ramped), 'a.json')).toEqual({ ok: true, palette: ramped });
+				// Ramps that are none are left out, the colours stay.
+				const spoiled = paletteTokens(ramped).replace(/"name": "(Straw|Süß)"/g, '"name": 7');
+				expect(paletteOfTokens(spoiled, 'a.json')).toEqual({ ok: true, palette: given });
 				const list = paletteOfHexList(hexList(given), 'List.txt');
 				expect(list).toEqual({ ok: true, palette: { name: 'List', colors: given.colors } });
 				const strip = paletteOfPicture(palettePicture(given), 'Strip.png');

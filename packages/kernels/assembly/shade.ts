@@ -6,7 +6,7 @@ const LAMP: usize = 32;
 
 // @ts-ignore: decorator
 @inline function splat(at: usize, n: usize): v128 {
-  return f32x4.splat(load<f32>(at + n * 4));
+  return v128.load32_splat(at + n * 4);
 }
 
 // @ts-ignore: decorator
@@ -31,20 +31,27 @@ const LAMP: usize = 32;
   return f32x4.div(f32x4.add(low, eased(part)), f32x4.splat(steps));
 }
 
-/** What a tone 0..1 of something that darkens, times its strength, lets through of a channel of its own colour. */
+/** A channel of which a tone 0..1 of something that darkens takes away so much where it is full. */
 // @ts-ignore: decorator
-@inline function through(tone: v128, strength: v128, channel: v128): v128 {
-  return f32x4.sub(f32x4.splat(1), f32x4.mul(f32x4.mul(tone, strength), f32x4.sub(f32x4.splat(1), channel)));
+@inline function dimmed(channel: v128, tone: v128, taken: v128): v128 {
+  return f32x4.sub(channel, f32x4.mul(channel, f32x4.mul(tone, taken)));
+}
+
+/** A channel 0..1 as a whole number 0..255: added to 2^23, a number has no place for less than wholes. */
+// @ts-ignore: decorator
+@inline function whole(channel: v128): v128 {
+  const many = f32x4.add(f32x4.mul(held(channel), f32x4.splat(255)), f32x4.splat(8388608));
+  return v128.and(many, i32x4.splat(255));
 }
 
 /**
  * The colour of light on `count` cells, RGBA8, clear where there is no face (`cells` 0: all have one). `x`, `y` and `z`
  * are planes of unit normals; `rise`, `occluded`, `edge`, `hollow` and `jitter` planes of tones, or 0 where there are
- * none. `rig` holds numbers, colours as three of 0..1: what comes from above and below (0, 3); the colour of what no
- * lamp meets and its strength (6, 9); of what is occluded (10, 13); of edges (14, 17); of hollows (18, 21); of the rise
- * and its strength (22, 25); steps and one over their softness (26, 27); how much jitter counts (28); how many lamps (29);
- * then from 36 on eight a lamp: where it stands, how far its light goes round (0..1), its colour times its strength, and
- * its share in what counts as lit.
+ * none. `rig` holds numbers, colours as three of 0..1: what comes from below, and how much more comes from above (3, 0);
+ * what is taken away where no lamp meets (6), where it is occluded (10), in hollows (18), where it rises (22); what edges
+ * add (14); steps and one over their softness (26, 27); how much jitter counts (28); how many lamps (29); then from 36 on
+ * eight a lamp: where it stands, less where its light goes round, and how much that adds; its colour times its strength,
+ * and its share in what counts as lit.
  */
 export function shadeCells(
   cells: usize, x: usize, y: usize, z: usize, rise: usize, occluded: usize, edge: usize, hollow: usize, jitter: usize,
@@ -60,58 +67,49 @@ export function shadeCells(
     }
     const nx = v128.load(x + at), ny = v128.load(y + at), nz = v128.load(z + at);
     const shake = jitter ? f32x4.mul(v128.load(jitter + at), splat(rig, 28)) : zero;
-    const up = stepped(held(f32x4.add(f32x4.mul(f32x4.add(ny, one), half), f32x4.mul(shake, half))), steps, over);
-    let r = f32x4.add(splat(rig, 3), f32x4.mul(up, f32x4.sub(splat(rig, 0), splat(rig, 3))));
-    let g = f32x4.add(splat(rig, 4), f32x4.mul(up, f32x4.sub(splat(rig, 1), splat(rig, 4))));
-    let b = f32x4.add(splat(rig, 5), f32x4.mul(up, f32x4.sub(splat(rig, 2), splat(rig, 5))));
+    const up = stepped(held(f32x4.mul(f32x4.add(f32x4.add(ny, one), shake), half)), steps, over);
+    let r = f32x4.add(splat(rig, 3), f32x4.mul(up, splat(rig, 0)));
+    let g = f32x4.add(splat(rig, 4), f32x4.mul(up, splat(rig, 1)));
+    let b = f32x4.add(splat(rig, 5), f32x4.mul(up, splat(rig, 2)));
     let lit = zero;
     for (let n = 0, lamp = rig + RIG; n < lamps; n++, lamp += LAMP) {
-      const wrap = load<f32>(lamp, 12);
-      const toward = f32x4.add(f32x4.add(f32x4.mul(nx, splat(lamp, 0)), f32x4.mul(ny, splat(lamp, 1))), f32x4.mul(nz, splat(lamp, 2)));
-      const plain = f32x4.mul(f32x4.add(toward, f32x4.splat(wrap)), f32x4.splat(1 / (1 + wrap)));
-      const tone = stepped(held(f32x4.add(plain, shake)), steps, over);
+      const toward = f32x4.add(f32x4.mul(nx, splat(lamp, 0)), f32x4.mul(ny, splat(lamp, 1)));
+      const plain = f32x4.add(f32x4.add(toward, f32x4.mul(nz, splat(lamp, 2))), f32x4.add(shake, splat(lamp, 3)));
+      const tone = stepped(held(plain), steps, over);
       r = f32x4.add(r, f32x4.mul(tone, splat(lamp, 4)));
       g = f32x4.add(g, f32x4.mul(tone, splat(lamp, 5)));
       b = f32x4.add(b, f32x4.mul(tone, splat(lamp, 6)));
       lit = f32x4.add(lit, f32x4.mul(tone, splat(lamp, 7)));
     }
     const dark = f32x4.sub(one, held(lit));
-    let keep = splat(rig, 9);
-    r = f32x4.mul(r, through(dark, keep, splat(rig, 6)));
-    g = f32x4.mul(g, through(dark, keep, splat(rig, 7)));
-    b = f32x4.mul(b, through(dark, keep, splat(rig, 8)));
+    r = dimmed(r, dark, splat(rig, 6));
+    g = dimmed(g, dark, splat(rig, 7));
+    b = dimmed(b, dark, splat(rig, 8));
     if (occluded) {
       const tone = held(f32x4.sub(v128.load(occluded + at), f32x4.mul(shake, half)));
-      keep = splat(rig, 13);
-      r = f32x4.mul(r, through(tone, keep, splat(rig, 10)));
-      g = f32x4.mul(g, through(tone, keep, splat(rig, 11)));
-      b = f32x4.mul(b, through(tone, keep, splat(rig, 12)));
+      r = dimmed(r, tone, splat(rig, 10));
+      g = dimmed(g, tone, splat(rig, 11));
+      b = dimmed(b, tone, splat(rig, 12));
     }
     if (hollow) {
       const tone = held(v128.load(hollow + at));
-      keep = splat(rig, 21);
-      r = f32x4.mul(r, through(tone, keep, splat(rig, 18)));
-      g = f32x4.mul(g, through(tone, keep, splat(rig, 19)));
-      b = f32x4.mul(b, through(tone, keep, splat(rig, 20)));
+      r = dimmed(r, tone, splat(rig, 18));
+      g = dimmed(g, tone, splat(rig, 19));
+      b = dimmed(b, tone, splat(rig, 20));
     }
     if (rise) {
       const tone = eased(f32x4.sub(v128.load(rise + at), f32x4.mul(shake, half)));
-      keep = splat(rig, 25);
-      r = f32x4.mul(r, through(tone, keep, splat(rig, 22)));
-      g = f32x4.mul(g, through(tone, keep, splat(rig, 23)));
-      b = f32x4.mul(b, through(tone, keep, splat(rig, 24)));
+      r = dimmed(r, tone, splat(rig, 22));
+      g = dimmed(g, tone, splat(rig, 23));
+      b = dimmed(b, tone, splat(rig, 24));
     }
     if (edge) {
-      const tone = f32x4.mul(held(v128.load(edge + at)), splat(rig, 17));
+      const tone = held(v128.load(edge + at));
       r = f32x4.add(r, f32x4.mul(tone, splat(rig, 14)));
       g = f32x4.add(g, f32x4.mul(tone, splat(rig, 15)));
       b = f32x4.add(b, f32x4.mul(tone, splat(rig, 16)));
     }
-    const full = f32x4.splat(255);
-    const R = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(held(r), full), half));
-    const G = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(held(g), full), half));
-    const B = i32x4.trunc_sat_f32x4_s(f32x4.add(f32x4.mul(held(b), full), half));
-    let word = v128.or(R, v128.or(i32x4.shl(G, 8), v128.or(i32x4.shl(B, 16), i32x4.splat(0xff000000))));
+    let word = v128.or(whole(r), v128.or(i32x4.shl(whole(g), 8), v128.or(i32x4.shl(whole(b), 16), i32x4.splat(0xff000000))));
     if (cells) word = v128.and(word, i32x4.ge_s(v128.load(cells + at), i32x4.splat(0)));
     v128.store(out + at, word);
   }

@@ -1,7 +1,14 @@
 import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { createKernels, type Kernels } from './kernels.ts';
-import { createPngPress, createPngWriter, type PngPress, type PngWriter } from './png.ts';
+import {
+	createPngPress,
+	createPngReader,
+	createPngWriter,
+	type PngPress,
+	type PngReader,
+	type PngWriter,
+} from './png.ts';
 
 /** The kernels in Node, read from the built module. `file` names it where the code was bundled elsewhere. */
 export async function loadKernels(
@@ -15,6 +22,10 @@ const ofPackage = (file: string): Promise<Buffer> => readFile(createRequire(impo
 /** The PNG writer in Node, read from its package. */
 export const loadPngWriter = async (): Promise<PngWriter> =>
 	createPngWriter(await ofPackage('@jsquash/png/codec/pkg/squoosh_png_bg.wasm'));
+
+/** The PNG reader in Node, read from its package. */
+export const loadPngReader = async (): Promise<PngReader> =>
+	createPngReader(await ofPackage('@jsquash/png/codec/pkg/squoosh_png_bg.wasm'));
 
 /** The PNG press in Node, read from its package. */
 export const loadPngPress = async (): Promise<PngPress> =>

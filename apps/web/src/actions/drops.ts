@@ -12,7 +12,7 @@ export interface Takers {
 
 let takers: Takers = {};
 
-const isOurs = (name: string): boolean => /\.eppu$/i.test(name);
+const isOurs = (name: string): boolean => /\.(eppu|zip|json)$/i.test(name);
 /** Stands beside a model and says only what colour-only work has no use for. */
 const isMaterials = (name: string): boolean => /\.mtl$/i.test(name);
 

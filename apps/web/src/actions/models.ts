@@ -6,7 +6,7 @@ import { toast } from 'sonner';
 import { api, fileUrl } from '../server/api.ts';
 import { chooseFiles, saveFile } from '../server/library.ts';
 import { question, tell, vertexFile } from '../studio/line.ts';
-import { useStudio } from '../studio/store.ts';
+import { activeSheet, cellsShown, useStudio } from '../studio/store.ts';
 import { pastePicture } from './layers.ts';
 import { heads, relay } from './layouts.ts';
 import { inWorker, type ReadModel, readStart, stem } from './newProject.ts';
@@ -76,6 +76,17 @@ export async function bringIn(file: File, beside: readonly File[]): Promise<void
 		stem(file.name),
 		models.map((model) => model.name),
 	);
+	const grid = cellsShown(useStudio.getState());
+	const active = activeSheet(useStudio.getState());
+	const id = crypto.randomUUID();
+	if (grid && active) {
+		// On a colour grid it lies in the first cell until its parts are put in others.
+		const first = grid.cells[0] ?? { col: 0, row: 0 };
+		const middle = [(first.col + 0.5) / grid.cols, (first.row + 0.5) / grid.rows] as const;
+		const uvs = Float32Array.from({ length: read.mesh.indices.length * 2 }, (_, i) => middle[i % 2] as number);
+		const parts = read.mesh.parts.map((part) => ({ name: part.name.slice(0, 255), sheet: active.id }));
+		return relay({ layouts: [[id, uvs]], models: [...models, { id, name, asset, parts }] }, `Bring in "${name}"`);
+	}
 	const sheet: SheetHead = {
 		id: crypto.randomUUID(),
 		name: freeName(
@@ -87,7 +98,6 @@ export async function bringIn(file: File, beside: readonly File[]): Promise<void
 		bleed: usualBleed(side, side),
 		base: '#b4a58c',
 	};
-	const id = crypto.randomUUID();
 	const parts = read.mesh.parts.map((part) => ({ name: part.name.slice(0, 255), sheet: sheet.id }));
 	relay(
 		{

@@ -8,9 +8,11 @@ import {
 	usualBleed,
 	washLayer,
 } from '@eppu/core/document';
-import { isPictureName, type PackedTile, readPictureFile } from '@eppu/core/format';
+import { type Figure, readFigure } from '@eppu/core/figure';
+import { type Bundle, isPictureName, type PackedTile, readBundle, readPictureFile } from '@eppu/core/format';
 import { isModelName, type LaidMesh, type MeshResult, packGltf } from '@eppu/core/mesh';
 import type { Solid } from '@eppu/core/solid';
+import { cellsOfRamps } from '@eppu/core/wash';
 import { api, hashOf } from '../server/api.ts';
 
 /** Numbers of a model as they are kept, packed. */
@@ -29,8 +31,8 @@ export type ReadModel = MeshResult & {
 	readonly bytes?: Uint8Array;
 };
 
-/** A file looked at before a project is made from it. */
-export type Start =
+/** A model or a template picture looked at before a project is made from it. */
+export type NewStart =
 	| {
 			readonly kind: 'model';
 			readonly name: string;
@@ -48,9 +50,18 @@ export type Start =
 			readonly height: number;
 	  };
 
+/** A file looked at before a project is made from it. */
+export type Start =
+	| NewStart
+	| { readonly kind: 'figure'; readonly name: string; readonly figure: Figure }
+	| { readonly kind: 'bundle'; readonly name: string; readonly bytes: Uint8Array; readonly bundle: Bundle };
+
 export type StartResult = { readonly ok: true; readonly start: Start } | { readonly ok: false; readonly text: string };
 
-type Asked = { readonly bytes: Uint8Array; readonly name: string; readonly uvSet?: number } | { readonly solid: Solid };
+type Asked =
+	| { readonly bytes: Uint8Array; readonly name: string; readonly uvSet?: number }
+	| { readonly solid: Solid }
+	| { readonly figure: Figure };
 
 /** A model read or made in a worker of its own; nothing where it was stopped. */
 export function inWorker(asked: Asked, name: string, stop?: AbortSignal): Promise<ReadModel | null> {
@@ -72,11 +83,51 @@ export function inWorker(asked: Asked, name: string, stop?: AbortSignal): Promis
 }
 
 /** A shape as a model that a project begins with. */
-export async function startOfSolid(solid: Solid): Promise<Start> {
+export async function startOfSolid(solid: Solid): Promise<NewStart> {
 	const name = `${solid.solid}.glb`;
 	const read = await inWorker({ solid }, name);
 	if (!read?.ok || !read.bytes) throw new Error(read && !read.ok ? read.error.text : 'The shape could not be made.');
 	return { kind: 'model', name, bytes: read.bytes, mesh: read.mesh, notes: [], laid: null };
+}
+
+/** A blank pixel sheet; `path` is its file in a bundle. */
+export const pixelSheet = (name: string, width: number, height: number, path?: string): Sheet => ({
+	id: crypto.randomUUID(),
+	name,
+	width,
+	height,
+	bleed: 0,
+	base: null,
+	guide: null,
+	pixel: true,
+	...(path === undefined ? {} : { path }),
+	layers: [paintLayer(crypto.randomUUID(), path === undefined ? 'Texels' : 'Texture')],
+});
+
+/** Makes a project of a figure of boxes and the pixel sheet that it wears; returns its id. */
+export async function createWorn(figure: Figure): Promise<string> {
+	const file = `${figure.name.toLowerCase().replace(/[^a-z0-9]+/g, '-') || 'figure'}.glb`;
+	const read = await inWorker({ figure }, file);
+	if (!read?.ok || !read.bytes) throw new Error(read && !read.ok ? read.error.text : 'The figure could not be made.');
+	const [width, height] = figure.sheet;
+	const sheet = pixelSheet(figure.name, width, height);
+	const project: Project = {
+		schema: 1,
+		id: crypto.randomUUID(),
+		name: figure.name,
+		palette: apiaryPalette,
+		sheets: [sheet],
+		models: [
+			{
+				id: crypto.randomUUID(),
+				name: figure.name,
+				asset: { hash: await hashOf(read.bytes), name: file },
+				parts: read.mesh.parts.map(({ name }) => ({ name, sheet: sheet.id, shown: true })),
+			},
+		],
+	};
+	await api.create(project, [{ name: file, bytes: read.bytes }], []);
+	return project.id;
 }
 
 /** A glTF file with what was chosen beside it as one GLB; any other file as it is. */
@@ -106,6 +157,14 @@ export async function readStart(
 	const packed = await gathered(given, beside);
 	if ('text' in packed) return { ok: false, text: packed.text };
 	const { file, bytes } = packed;
+	if (/\.json$/i.test(file.name)) {
+		const read = readFigure(new TextDecoder().decode(bytes), file.name);
+		return read.ok ? { ok: true, start: { kind: 'figure', name: file.name, figure: read.figure } } : read;
+	}
+	if (/\.zip$/i.test(file.name)) {
+		const read = readBundle(bytes, file.name);
+		return read.ok ? { ok: true, start: { kind: 'bundle', name: file.name, bytes, bundle: read.bundle } } : read;
+	}
 	if (isPictureName(file.name)) {
 		const read = readPictureFile(bytes, file.name);
 		if (!read.ok) return read;
@@ -134,7 +193,7 @@ export async function readStart(
 	}
 	return {
 		ok: false,
-		text: `${file.name} is neither a model (OBJ, GLB, glTF, PLY) nor a picture (PNG, JPEG, WebP) that Eppu opens.`,
+		text: `${file.name} is neither a model (OBJ, GLB, glTF, PLY), a picture (PNG, JPEG, WebP) nor a bundle (ZIP) that Eppu opens.`,
 	};
 }
 
@@ -160,7 +219,7 @@ const sheetOf = (name: string, width: number, height: number, guide: Asset | nul
 };
 
 /** Makes the project on the server and returns its id. */
-export async function createFrom(start: Start, name: string, width: number, height = width): Promise<string> {
+export async function createFrom(start: NewStart, name: string, width: number, height = width): Promise<string> {
 	const asset = { hash: await hashOf(start.bytes), name: start.name };
 	const title = stem(start.name);
 	const sheet = sheetOf(
@@ -193,9 +252,54 @@ export async function createFrom(start: Start, name: string, width: number, heig
 	return project.id;
 }
 
+/** Makes a project of one blank pixel sheet; returns its id. */
+export async function createPixels(name: string, width: number, height: number): Promise<string> {
+	const title = name.trim() || 'Pixel sheet';
+	const sheet = pixelSheet(title, width, height);
+	const project: Project = {
+		schema: 1,
+		id: crypto.randomUUID(),
+		name: title,
+		palette: apiaryPalette,
+		sheets: [sheet],
+		models: [],
+	};
+	await api.create(project, [], []);
+	return project.id;
+}
+
+/** Texels along a colour grid, and its cells, as it begins. */
+const GRID_SIDE = 256;
+const GRID_CELLS = 8;
+
+/** Makes a project of a colour grid with the palette's ramps in its cells; returns its id. */
+export async function createGrid(): Promise<string> {
+	const fill = cellsOfRamps(apiaryPalette.ramps ?? [], GRID_CELLS, GRID_CELLS);
+	const sheet: Sheet = {
+		id: crypto.randomUUID(),
+		name: 'Colour grid',
+		width: GRID_SIDE,
+		height: GRID_SIDE,
+		bleed: 0,
+		base: null,
+		guide: null,
+		layers: [washLayer(crypto.randomUUID(), 'Cells', '#b4a58c', { fill })],
+	};
+	const project: Project = {
+		schema: 1,
+		id: crypto.randomUUID(),
+		name: 'Colour grid',
+		palette: apiaryPalette,
+		sheets: [sheet],
+		models: [],
+	};
+	await api.create(project, [], []);
+	return project.id;
+}
+
 /** A sheet size near a picture's own, kept within what a sheet may be. */
 export function fittingSide(side: number): number {
 	return Math.max(SHEET_SIDE.least, Math.min(4096, side));
 }
 
-export const nameOf = (start: Start): string => stem(start.name);
+export const nameOf = (start: NewStart): string => stem(start.name);

@@ -1,7 +1,7 @@
 import type { Id } from '@eppu/core/document';
 import { framing } from '@eppu/core/projection';
 import { lookAlone, setDesk } from '../studio/desk.ts';
-import { activeSheet, modelShown, useStudio, type ViewLayout } from '../studio/store.ts';
+import { activeSheet, modelShown, twoViews, useStudio, type ViewLayout } from '../studio/store.ts';
 import type { ShownModel } from '../studio/told.ts';
 import { onActive } from './active.ts';
 import type { AppCommand } from './command.ts';
@@ -35,7 +35,10 @@ export function showSheet(sheet: Id): void {
 
 export function showModel(model: ShownModel): void {
 	const sheet = model.parts[0]?.sheet;
-	if (sheet !== undefined && modelShown(get())?.id !== model.id) showSheet(sheet);
+	if (sheet === undefined || modelShown(get())?.id === model.id) return;
+	set({ modelPicked: model.id });
+	showSheet(sheet);
+	frameModel(model);
 }
 
 function frame(): void {
@@ -77,7 +80,7 @@ export const viewCommands: readonly AppCommand[] = [
 		label: 'Views: both, model, sheet',
 		keys: 'Tab',
 		run: () =>
-			set({ layout: get().models.length ? (layouts[(layouts.indexOf(get().layout) + 1) % 3] as ViewLayout) : 'sheet' }),
+			set({ layout: twoViews(get()) ? (layouts[(layouts.indexOf(get().layout) + 1) % 3] as ViewLayout) : 'sheet' }),
 	},
 	{ id: 'pan', label: 'Drag: move the view', keys: 'Space', held: true, run: () => undefined },
 	{ id: 'frame', label: 'Frame what is worked on', keys: 'Home', run: frame },

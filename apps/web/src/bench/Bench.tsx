@@ -1,6 +1,7 @@
-import { useStudio } from '../studio/store.ts';
+import { drawsTexels, useStudio } from '../studio/store.ts';
 import { toolOf } from '../tools/list.ts';
 import { ColorBay } from './ColorBay.tsx';
+import { PencilBay } from './PixelBays.tsx';
 import { StencilBay } from './StencilBay.tsx';
 import { TipBay } from './TipBay.tsx';
 import { ToolBay } from './ToolBay.tsx';
@@ -8,7 +9,9 @@ import { ToolBay } from './ToolBay.tsx';
 /** What lies under the painting hand: tools, tip, stencil, colour. Narrow windows fold the stencil's bay. */
 export function Bench() {
 	const tool = useStudio((state) => state.tool);
-	const { Bay: Own } = toolOf(tool);
+	const texels = useStudio(drawsTexels);
+	const kind = toolOf(tool);
+	const Own = texels ? (kind.TexelBay ?? (kind.stroke && !kind.placed ? PencilBay : kind.Bay)) : kind.Bay;
 	return (
 		<section
 			aria-label="Bench"

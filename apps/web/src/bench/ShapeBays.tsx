@@ -1,3 +1,4 @@
+import { dithers } from '@eppu/core/pixel';
 import { moveBy, takeUp } from '../actions/moving.ts';
 import { activeLayer, type Grading, type Moving, type Shaping, type StudioState, useStudio } from '../studio/store.ts';
 import { bay } from '../tools/kind.ts';
@@ -5,10 +6,19 @@ import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { type DialRow, Dials } from '../ui/Dials.tsx';
+import { Patterns } from './PixelBays.tsx';
 
 const thick: DialRow<Shaping> = ['thick', 'Thick', 1, 256, 6, ' px', { ratio: true }];
 const corners: DialRow<Shaping> = ['radius', 'Corners', 0, 256, 0, ' px'];
 const repeat: DialRow<Shaping> = ['repeat', 'Repeat', 1, 64, 1, '', { whole: true }];
+
+const shapeKinds: readonly (readonly [Shaping['kind'], string])[] = [
+	['rectangle', 'Rectangle'],
+	['ellipse', 'Ellipse'],
+	['polygon', 'Polygon'],
+	['line', 'Line'],
+	['curve', 'Curve'],
+];
 
 /** How shapes are drawn. */
 export function ShapeBay() {
@@ -17,19 +27,9 @@ export function ShapeBay() {
 	const set = (change: Partial<Shaping>): void => useStudio.setState({ shaping: { ...shaping, ...change } });
 	return (
 		<div className={bay}>
-			<Choice
-				label="Shape"
-				value={shaping.kind}
-				options={[
-					['rectangle', 'Rectangle'],
-					['ellipse', 'Ellipse'],
-					['polygon', 'Polygon'],
-					['line', 'Line'],
-				]}
-				onChange={(kind) => set({ kind })}
-			/>
+			<Choice label="Shape" value={shaping.kind} options={shapeKinds} onChange={(kind) => set({ kind })} />
 			<div className="mt-2 grid grid-cols-1 gap-x-4 min-[1150px]:grid-cols-2">
-				{shaping.kind !== 'line' && (
+				{shaping.kind !== 'line' && shaping.kind !== 'curve' && (
 					<Check label="Outline only" value={shaping.outline} onChange={(outline) => set({ outline })} />
 				)}
 				<Dials
@@ -53,20 +53,48 @@ export function ShapeBay() {
 			<p className="mt-1 text-[12px] text-ash">
 				{lettering
 					? 'A rectangle drawn now is the box of the chosen lettering; a line or polygon is what it runs along'
-					: shaping.kind === 'polygon'
-						? 'Click place after place; Enter closes'
-						: 'Drag on either view; Ctrl keeps the sides equal, arrow keys turn corners and repeats'}
+					: shaping.kind === 'curve'
+						? 'Click its start, its end, and where it is drawn to'
+						: shaping.kind === 'polygon'
+							? 'Click place after place; Enter closes'
+							: 'Drag on either view; Ctrl keeps the sides equal, arrow keys turn corners and repeats'}
 			</p>
 		</div>
 	);
 }
 
-/** How gradients are laid. */
-export function GradientBay() {
+/** How shapes of whole texels are drawn. */
+export function TexelShapeBay() {
+	const shaping = useStudio((state) => state.shaping);
+	const pixeling = useStudio((state) => state.pixeling);
+	const set = (change: Partial<Shaping>): void => useStudio.setState({ shaping: { ...shaping, ...change } });
+	return (
+		<div className={bay}>
+			<div className="mb-1.5 flex flex-wrap items-center gap-x-4 gap-y-1.5">
+				<Choice label="Shape" value={shaping.kind} options={shapeKinds} onChange={(kind) => set({ kind })} />
+				{shaping.kind !== 'line' && shaping.kind !== 'curve' && (
+					<Check label="Outline only" value={shaping.outline} onChange={(outline) => set({ outline })} />
+				)}
+				<div className="w-44">
+					<Dials
+						wide={false}
+						of={pixeling}
+						rows={[['size', 'Texels', 1, 32, 1, '', { whole: true, hint: 'How thick lines and outlines are' }]]}
+						onChange={(change) => useStudio.setState({ pixeling: { ...pixeling, ...change } })}
+					/>
+				</div>
+			</div>
+			<Patterns />
+		</div>
+	);
+}
+
+/** Which way a gradient goes, and between which colours. */
+function GradientChoices() {
 	const grading = useStudio((state) => state.grading);
 	const set = (change: Partial<Grading>): void => useStudio.setState({ grading: { ...grading, ...change } });
 	return (
-		<div className={bay}>
+		<>
 			<Choice
 				label="Gradient"
 				value={grading.way}
@@ -94,6 +122,34 @@ export function GradientBay() {
 					hint="The end fades to nothing"
 				/>
 			</div>
+		</>
+	);
+}
+
+/** How gradients of whole texels are laid. */
+export function TexelGradientBay() {
+	const pixeling = useStudio((state) => state.pixeling);
+	return (
+		<div className={bay}>
+			<div className="mb-2">
+				<Choice
+					tight
+					label="Pattern between the colours"
+					value={pixeling.dither ?? 'ordered-4'}
+					options={dithers.map(({ name, label }) => [name, label] as const)}
+					onChange={(dither) => useStudio.setState({ pixeling: { ...pixeling, dither } })}
+				/>
+			</div>
+			<GradientChoices />
+		</div>
+	);
+}
+
+/** How gradients are laid. */
+export function GradientBay() {
+	return (
+		<div className={bay}>
+			<GradientChoices />
 			<p className="mt-2 text-[12px] text-ash">
 				Drag on either view from start to end. A selection limits it; a wash that is chosen takes it as its own and can
 				be changed later.

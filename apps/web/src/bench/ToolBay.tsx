@@ -1,12 +1,21 @@
 import { setTool } from '../actions/tools.ts';
 import { keysOf } from '../input/keys.ts';
-import { activeLayer, paintsMask, useStudio } from '../studio/store.ts';
+import { activeLayer, cellsShown, drawsTexels, paintsMask, useStudio } from '../studio/store.ts';
 import { GuardOptions } from '../tools/guard.tsx';
 import type { ToolKind } from '../tools/kind.ts';
 import { toolOf, tools } from '../tools/list.ts';
 import { Hint } from '../ui/Hint.tsx';
 
-const buttons = (): readonly ToolKind[] => (tools as readonly ToolKind[]).filter(({ under }) => under === undefined);
+/** The tools whose buttons stand on such a sheet: what mixes colours has no place among texels, nor among cells. */
+const buttons = (texels: boolean, grid: boolean): readonly ToolKind[] =>
+	(tools as readonly ToolKind[]).filter(
+		({ under, on }) =>
+			under === undefined &&
+			(on === undefined ||
+				(on === 'grid' && grid) ||
+				(on === 'pixels' && texels) ||
+				(on === 'soft' && !texels && !grid)),
+	);
 
 /** What the chosen tool can be told beside the tip's dials. */
 function ToolOptions({ tool }: { readonly tool: ToolKind }) {
@@ -33,9 +42,11 @@ export function ToolBay() {
 }
 
 export function ToolButtons({ chosen: now }: { readonly chosen: ToolKind }) {
+	const texels = useStudio(drawsTexels);
+	const grid = useStudio((state) => cellsShown(state) !== null);
 	return (
 		<div role="radiogroup" aria-label="Tools" className="grid grid-cols-9 gap-1">
-			{buttons().map((each) => {
+			{buttons(texels, grid).map((each) => {
 				const { Icon, label } = each;
 				const chosen = each.name === now.name || each.name === now.under;
 				return (

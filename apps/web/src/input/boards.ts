@@ -14,6 +14,8 @@ import type { Place, ShownModel } from '../studio/told.ts';
 export interface Board {
 	/** New where what is being drawn has lost its ground. */
 	readonly key: string;
+	/** Whole texels are drawn on it: how many it has, across and down. */
+	readonly texels?: readonly [number, number] | null;
 	/** Px of the screen for one of its own. */
 	readonly zoom: number;
 	/** Repeats in a ring stand around it. */
@@ -26,13 +28,14 @@ export interface Board {
 	/** The way along contrast edges from the last anchor; an anchor begins a new one. */
 	cling(from: Place | null, to: Place): Promise<readonly number[]>;
 	/** Places as texels of the active sheet, on one island of it; null, and said, where they are not. */
-	texels(points: readonly number[]): Promise<readonly number[] | null>;
+	texelsAt(points: readonly number[]): Promise<readonly number[] | null>;
 }
 
 type ToSpace = Board['toSpace'];
 
 export const sheetBoard = (sheet: Sheet, zoom: number, toSpace: ToSpace): Board => ({
 	key: sheet.id,
+	texels: sheet.pixel ? [sheet.width, sheet.height] : null,
 	zoom,
 	middle: [sheet.width / 2, sheet.height / 2],
 	toSpace,
@@ -41,7 +44,7 @@ export const sheetBoard = (sheet: Sheet, zoom: number, toSpace: ToSpace): Board 
 	selectNone: () => changeSelection({ to: 'none' }),
 	edit,
 	cling: (from, to) => question<'cling'>({ say: 'cling', sheet: sheet.id, from, to }),
-	texels: (points) => Promise.resolve(points),
+	texelsAt: (points) => Promise.resolve(points),
 });
 
 export const modelBoard = ({ id: model }: ShownModel, sight: Sight, toSpace: ToSpace): Board => ({
@@ -58,7 +61,7 @@ export const modelBoard = ({ id: model }: ShownModel, sight: Sight, toSpace: ToS
 		tell({ say: 'edit-seen', model, sight, layers: activeLayers(state), edit: what, options });
 	},
 	cling: (from, to) => question<'cling-seen'>({ say: 'cling-seen', model, sight, from, to }),
-	async texels(points) {
+	async texelsAt(points) {
 		const spots = await question<'spots'>({ say: 'spots', model, sight, points });
 		const [first] = spots;
 		const sheet = activeSheet(useStudio.getState())?.id;

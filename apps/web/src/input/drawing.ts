@@ -1,4 +1,5 @@
-import { type Repeat, type Shape, shapePath } from '@eppu/core/select';
+import { contourOf } from '@eppu/core/raster';
+import { type Repeat, type Shape, shapePath, texelCover } from '@eppu/core/select';
 import type { Gradient } from '@eppu/core/wash';
 import { pots, type StudioState } from '../studio/store.ts';
 import type { Board } from './boards.ts';
@@ -23,6 +24,31 @@ const box = (
 	return { x: ax, y: ay, width, height };
 };
 
+/** A shape with its borders between texels; a line from the middle of one to the middle of another. */
+export function onTexels(shape: Shape): Shape {
+	if (shape.kind === 'polygon' || shape.kind === 'curve') return shape;
+	if (shape.kind === 'line') {
+		const middle = ([x, y]: Point): Point => [Math.floor(x) + 0.5, Math.floor(y) + 0.5];
+		return { ...shape, from: middle(shape.from), to: middle(shape.to) };
+	}
+	const [x0, x1] = [Math.min(shape.x, shape.x + shape.width), Math.max(shape.x, shape.x + shape.width)].map(Math.floor);
+	const [y0, y1] = [Math.min(shape.y, shape.y + shape.height), Math.max(shape.y, shape.y + shape.height)].map(
+		Math.floor,
+	);
+	const [left, right, top, bottom] = [x0, x1, y0, y1] as [number, number, number, number];
+	return { ...shape, x: left, y: top, width: right - left + 1, height: bottom - top + 1 };
+}
+
+/** What of a shape is drawn on a pixel sheet: the lines around its texels. */
+export function texelLines(
+	shape: Shape,
+	outline: number | null,
+	repeat: Repeat | null,
+	[width, height]: readonly [number, number],
+): readonly Int32Array[] {
+	return contourOf(texelCover(shape, outline, repeat, { x: 0, y: 0, width, height }), width, height);
+}
+
 /** The shape that is dragged out from one place to another, as the tool in the hand draws it; `points` is the freehand line. */
 export function draggedShape(state: StudioState, from: Point, to: Point, points: readonly number[], held: Held): Shape {
 	const { tool, selecting, shaping } = state;
@@ -44,6 +70,11 @@ const sizeOf = (shape: Shape): { readonly width: number; readonly height: number
 		const xs = shape.points.filter((_, i) => i % 2 === 0);
 		const ys = shape.points.filter((_, i) => i % 2 === 1);
 		return { width: Math.max(...xs) - Math.min(...xs), height: Math.max(...ys) - Math.min(...ys) };
+	}
+	if (shape.kind === 'curve') {
+		const { from, to, over, thick } = shape;
+		const across = [from[0], to[0], over[0]];
+		return { width: Math.max(...across) - Math.min(...across) + thick, height: thick };
 	}
 	if (shape.kind === 'line') return { width: Math.abs(shape.to[0] - shape.from[0]) + shape.thick, height: shape.thick };
 	return { width: Math.abs(shape.width), height: Math.abs(shape.height) };
@@ -75,6 +106,12 @@ export function turned(state: StudioState, key: string, coarse: boolean): Partia
 	return state.tool === 'select'
 		? { selecting: { ...state.selecting, ...change } }
 		: { shaping: { ...state.shaping, ...change } };
+}
+
+/** The curve whose places were pressed: its start, its end, and what it is drawn towards. */
+export function pressedCurve(places: readonly number[], thick: number): Shape {
+	const [ax, ay, bx, by, cx = bx, cy = by] = places as [number, number, number, number, number?, number?];
+	return { kind: 'curve', from: [ax, ay], to: [bx, by], over: [cx, cy], thick };
 }
 
 /** The gradient between two places, as the bay says. */

@@ -15,11 +15,11 @@ export const ofLettering = (shape: Shape): boolean => shape.kind !== 'ellipse';
  */
 export async function letteringBy(shape: Shape, board: Board): Promise<Partial<Text> | null> {
 	if (shape.kind !== 'rectangle') {
-		const along = await board.texels(alongLine(shape));
+		const along = await board.texelsAt(alongLine(shape));
 		return along && { along };
 	}
 	const [cx, cy] = [shape.x + shape.width / 2, shape.y + shape.height / 2];
-	const places = await board.texels([cx, cy, cx + ASIDE, cy, cx, cy + ASIDE]);
+	const places = await board.texelsAt([cx, cy, cx + ASIDE, cy, cx, cy + ASIDE]);
 	if (!places) return null;
 	const [x, y, ax, ay, dx, dy] = places as [number, number, number, number, number, number];
 	const [right, down] = [

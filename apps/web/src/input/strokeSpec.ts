@@ -2,6 +2,7 @@ import type { StencilDesk } from '@eppu/core/document';
 import type { StrokePlace, StrokeSpec } from '@eppu/core/engine';
 import type { Plane, SheetMirror } from '@eppu/core/projection';
 import type { StencilUse } from '@eppu/core/stroke';
+import { pencilNow } from '../actions/pixels.ts';
 import { activeLayers, paintsMask, pots, type StudioState, sheetIn } from '../studio/store.ts';
 import { toolOf } from '../tools/list.ts';
 import { isHeld } from './held.ts';
@@ -113,6 +114,7 @@ export function strokeSpec(state: StudioState, place: StrokePlace, view: ViewFra
 		stencil: stencilUse(stencil, aspect, view, sheet?.height ?? 1, sheet?.width ?? 1),
 		guard,
 		mirrors: { planes: mirrorPlanes(state), lines: place.on === 'sheet' ? mirrorLines(state, place.sheet) : [] },
+		pencil: kind.placed ? null : pencilNow(state, tool),
 		stamp: kind.placed ? { repeat: stamp.repeat, way: stamp.way } : null,
 	};
 }

@@ -1,12 +1,22 @@
 import { type Joining, repeatedPath, type Shape, shapePath } from '@eppu/core/select';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { joiningOf, pick } from '../actions/picking.ts';
+import { ditherNow, mixingNow } from '../actions/pixels.ts';
 import { rememberPress } from '../studio/hears.ts';
 import { run } from '../studio/say.ts';
-import { activeLayer, activeSheet, pots, useStudio } from '../studio/store.ts';
+import { activeLayer, activeSheet, drawsTexels, pots, type StudioState, useStudio } from '../studio/store.ts';
 import { toolOf } from '../tools/list.ts';
 import type { Board } from './boards.ts';
-import { draggedShape, drawnGradient, type Point, repeatOf, turned } from './drawing.ts';
+import {
+	draggedShape,
+	drawnGradient,
+	onTexels,
+	type Point,
+	pressedCurve,
+	repeatOf,
+	texelLines,
+	turned,
+} from './drawing.ts';
 import { letteringBy, ofLettering } from './drawnLetters.ts';
 import { isHeld } from './held.ts';
 
@@ -31,7 +41,30 @@ function many(): boolean {
 	const { tool, selecting, shaping } = useStudio.getState();
 	return tool === 'select'
 		? selecting.way === 'polygon' || selecting.way === 'cling'
-		: tool === 'shape' && shaping.kind === 'polygon';
+		: tool === 'shape' && (shaping.kind === 'polygon' || shaping.kind === 'curve');
+}
+
+/** Whether a curve is drawn: by its start, its end, and a place that it is drawn towards. */
+const curving = (): boolean => {
+	const { tool, shaping } = useStudio.getState();
+	return tool === 'shape' && shaping.kind === 'curve';
+};
+
+/** How thick the outline of a shape is; null where shapes are filled, and where one selects. */
+function outlineNow(state: StudioState): number | null {
+	const { tool, shaping, pixeling } = state;
+	if (tool === 'select' || !shaping.outline) return null;
+	return drawsTexels(state) ? pixeling.size : shaping.thick;
+}
+
+/** A shape as it lies on a board: on whole texels where those are drawn. */
+function shapeOn({ texels }: Board, shape: Shape): Shape {
+	if (!texels) return shape;
+	const state = useStudio.getState();
+	const snapped = onTexels(shape);
+	return (snapped.kind === 'line' || snapped.kind === 'curve') && drawsTexels(state)
+		? { ...snapped, thick: state.pixeling.size }
+		: snapped;
 }
 
 /** Sets down a shape that was drawn: selected by, drawn, or what lettering stands in or runs along. */
@@ -47,8 +80,8 @@ function put(board: Board, shape: Shape, joining: Joining): void {
 		});
 		return;
 	}
-	const { outline, thick } = state.shaping;
-	board.edit({ do: 'shape', shape, outline: outline ? thick : null, repeat, color: pots(state).front });
+	const mixing = board.texels ? mixingNow(state) : null;
+	board.edit({ do: 'shape', shape, outline: outlineNow(state), repeat, color: pots(state).front, mixing });
 }
 
 /** Lays the gradient of the pots; a wash that is chosen takes it as its own. */
@@ -56,9 +89,9 @@ function lay(board: Board, from: Point, to: Point): void {
 	const state = useStudio.getState();
 	const layer = activeLayer(state);
 	if (layer?.kind !== 'wash' || state.desk.onMask)
-		return board.edit({ do: 'gradient', gradient: drawnGradient(state, from, to) });
+		return board.edit({ do: 'gradient', gradient: drawnGradient(state, from, to), dither: ditherNow(state) });
 	const sheet = activeSheet(state)?.id as string;
-	void board.texels([...from, ...to]).then((places) => {
+	void board.texelsAt([...from, ...to]).then((places) => {
 		const [ax, ay, bx, by] = (places ?? []) as [number, number, number, number];
 		const fill = drawnGradient(state, [ax, ay], [bx, by]);
 		if (places) run({ do: 'layer.change', sheet, layer: layer.id, change: { fill } });
@@ -98,13 +131,28 @@ export function useDrawn(board: Board | null) {
 	};
 	const showLine = (line: readonly number[]): void =>
 		setDraft({ lines: [line], closed: false, anchors: anchors.current });
+	/** A curve so far: a line until its end is set. */
+	const showCurve = (places: readonly number[]): void => {
+		if (!board || places.length < 4) return showLine(places);
+		const state = useStudio.getState();
+		const shape = shapeOn(board, pressedCurve(places, state.shaping.thick));
+		const lines = board.texels ? texelLines(shape, null, null, board.texels) : shapePath(shape);
+		setDraft({ lines, closed: true, anchors: anchors.current.slice() });
+	};
 	/** What is dragged out now, with its repeats. */
 	const showDragged = (): void => {
 		const [from, now] = [start.current, last.current];
 		if (!from || !now || !board) return;
 		const state = useStudio.getState();
-		const shape = draggedShape(state, from, now.at, points.current, now.held);
-		setDraft({ lines: repeatedPath(shapePath(shape), repeatOf(state, shape, board)), closed: true, anchors: [] });
+		const shape = shapeOn(board, draggedShape(state, from, now.at, points.current, now.held));
+		const repeats = repeatOf(state, shape, board);
+		if (board.texels)
+			return setDraft({
+				lines: texelLines(shape, outlineNow(state), repeats, board.texels),
+				closed: true,
+				anchors: [],
+			});
+		setDraft({ lines: repeatedPath(shapePath(shape), repeats), closed: true, anchors: [] });
 	};
 
 	useEffect(clear, [tool, way, kind, board?.key]);
@@ -132,6 +180,7 @@ export function useDrawn(board: Board | null) {
 	const follow = (at: Point): void => {
 		const state = useStudio.getState();
 		if (!board || !anchors.current.length) return;
+		if (curving()) return showCurve([...anchors.current, ...at]);
 		if (state.tool !== 'select' || state.selecting.way !== 'cling') return showLine([...points.current, ...at]);
 		// One question at a time: a hand moves faster than long ways are found.
 		if (seeking.current) return;
@@ -151,6 +200,12 @@ export function useDrawn(board: Board | null) {
 		const cling = state.tool === 'select' && state.selecting.way === 'cling';
 		const first = anchors.current.length === 0;
 		anchors.current.push(...at);
+		if (curving()) {
+			const places = anchors.current.slice();
+			if (places.length < 6) return showCurve(places);
+			clear();
+			return put(board, shapeOn(board, pressedCurve(places, state.shaping.thick)), joining.current);
+		}
 		if (!cling) {
 			points.current.push(...at);
 			return showLine(points.current.slice());
@@ -224,7 +279,7 @@ export function useDrawn(board: Board | null) {
 			if (!from || !board) return false;
 			const to = placeOf(board, event);
 			const state = useStudio.getState();
-			const shape = draggedShape(state, from, to, points.current, event);
+			const shape = shapeOn(board, draggedShape(state, from, to, points.current, event));
 			const moved = Math.hypot(to[0] - from[0], to[1] - from[1]) * board.zoom > 3;
 			clear();
 			if (moved && state.tool === 'gradient') lay(board, from, to);

@@ -1,5 +1,5 @@
 import type { WashLayer } from '@eppu/core/document';
-import type { Spaced, Tiled, WashFill } from '@eppu/core/wash';
+import { cellsOfRamps, type Spaced, type Tiled, type WashFill } from '@eppu/core/wash';
 import { question } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
@@ -29,11 +29,13 @@ const patternRows: readonly DialRow<Spaced>[] = [
 export function FillPanel({ sheet, layer, change }: LayerPanelProps<WashLayer>) {
 	const front = useStudio((state) => state.desk.front);
 	const back = useStudio((state) => state.desk.back);
+	const palette = useStudio((state) => state.outline?.project.palette);
 	const fill = layer.fill ?? null;
 	const set = (next: WashFill): void => change({ fill: next });
 	const whole = { x: 0, y: 0, width: sheet.width, height: sheet.height };
 	const begin = (kind: 'color' | WashFill['fill']): void => {
 		if (kind === 'color') return change({ fill: null });
+		if (kind === 'cells') return set(cellsOfRamps(palette?.ramps ?? [], 8, 8));
 		if (kind === 'gradient')
 			return set({
 				fill: 'gradient',
@@ -81,6 +83,7 @@ export function FillPanel({ sheet, layer, change }: LayerPanelProps<WashLayer>) 
 					['gradient', 'Gradient'],
 					['picture', 'Picture'],
 					['pattern', 'Pattern'],
+					['cells', 'Cells'],
 				]}
 				onChange={begin}
 			/>
@@ -163,7 +166,13 @@ export function FillPanel({ sheet, layer, change }: LayerPanelProps<WashLayer>) 
 						</div>
 					</>
 				)}
-				{fill && fill.fill !== 'gradient' && (
+				{fill?.fill === 'cells' && (
+					<p className="text-[12px] text-ash">
+						{fill.cells.length} cells in {fill.cols} by {fill.rows} places. The Cells tool changes them and puts faces
+						in them.
+					</p>
+				)}
+				{fill && 'tint' in fill && (
 					<div className="flex gap-1">
 						{fill.tint ? (
 							<PotButton color={fill.tint} label="One colour" onTake={(tint) => set({ ...fill, tint })} />

@@ -1,4 +1,7 @@
+import { bundleDrawer } from './BundleDrawer.tsx';
+import { colorsDrawer } from './ColorsDrawer.tsx';
 import type { DrawerKind } from './drawer.ts';
+import { findingsDrawer } from './FindingsDrawer.tsx';
 import { historyDrawer } from './HistoryDrawer.tsx';
 import { keysDrawer } from './KeysDrawer.tsx';
 import { layerDrawer } from './LayerDrawer.tsx';
@@ -11,6 +14,9 @@ export const drawers: readonly DrawerKind[] = [
 	layerDrawer,
 	recipeDrawer,
 	referencesDrawer,
+	colorsDrawer,
+	findingsDrawer,
+	bundleDrawer,
 	historyDrawer,
 	penDrawer,
 	keysDrawer,

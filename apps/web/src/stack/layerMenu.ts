@@ -63,6 +63,14 @@ export function layerMenu(
 					},
 				]
 			: []),
+		...(sheet.pixel
+			? [
+					{
+						label: layer.loose ? 'Hold whole texels of the palette' : 'Let it hold soft edges and any colour',
+						run: () => change({ loose: !layer.loose }),
+					},
+				]
+			: []),
 		...(layer.kind === 'adjust'
 			? []
 			: [{ label: layer.coat ? 'No coat any more' : 'Make it a coat', run: () => toggleCoat(sheet, layer) }]),

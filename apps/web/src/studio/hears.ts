@@ -122,13 +122,12 @@ export function fromStudio(message: FromStudio): void {
 			pictures.clear();
 			for (const sheet of message.outline.project.sheets)
 				pictures.set(sheet.id, createSheetPicture(sheet.id, sheet.width, sheet.height));
-			const hasModel = message.models.length > 0;
 			set({
 				outline: message.outline,
 				models: message.models,
 				desk: message.desk ?? deskOf(message.models),
-				layout: hasModel ? get().layout : 'sheet',
 				thumbnails: new Map(),
+				...(message.outline.project.bundle ? { drawer: 'bundle' } : {}),
 			});
 			return;
 		}

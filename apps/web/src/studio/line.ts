@@ -167,6 +167,10 @@ export const bakeFile = (sheet: Id, bake: string, depth: 8 | 16): Promise<Writte
 export const vertexFile = (model: Id, as: 'ply' | 'glb'): Promise<Written> =>
 	written((ask) => ({ say: 'vertex-file', ask, model, as }));
 
+/** A model as it lies on its sheets now. */
+export const modelFile = (model: Id, as: 'glb' | 'obj'): Promise<Written> =>
+	written((ask) => ({ say: 'model-file', ask, model, as }));
+
 /** All of the work as one file that Eppu opens again. */
 export const workFile = (): Promise<Written> => written((ask) => ({ say: 'file', ask }));
 

@@ -1,7 +1,7 @@
 /** What the interface and the studio worker say to each other: one union each way. */
 import type { ArrangeChoice } from '@eppu/core/arrange';
-import type { Hex } from '@eppu/core/color';
-import type { Asset, Command, Desk, Guard, Id } from '@eppu/core/document';
+import type { Hex, Palette } from '@eppu/core/color';
+import type { Asset, Command, Desk, Guard, Id, Sheet } from '@eppu/core/document';
 import type { DrawnShape, Edit, SelectBy } from '@eppu/core/edit';
 import type {
 	ActiveLayers,
@@ -15,12 +15,16 @@ import type {
 	StrokeSpec,
 } from '@eppu/core/engine';
 import type { TemplateLook } from '@eppu/core/format';
+import type { Along, CellPlace } from '@eppu/core/grid';
+import type { ColorPair, Mixing } from '@eppu/core/pixel';
 import type { Plane, Sight } from '@eppu/core/projection';
 import type { Affine } from '@eppu/core/raster';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
 import type { Joining, SelectionChange } from '@eppu/core/select';
 import type { Sample, Tip } from '@eppu/core/stroke';
+import type { Picture } from '@eppu/core/surface';
 import type { UnwrapWay } from '@eppu/core/unwrap';
+import type { Cells } from '@eppu/core/wash';
 import type { HeldPack, Look, Outline, PickBy, Place, RelayWords, ShownModel, Thumbnail } from './told.ts';
 
 /**
@@ -51,6 +55,10 @@ export const changing = [
 	'relay',
 	'seams',
 	'vertex-layer',
+	'recolor',
+	'cells',
+	'assign-cell',
+	'twin',
 ] as const satisfies readonly ToStudio['say'][];
 export type Changing = Extract<ToStudio, { readonly say: (typeof changing)[number] }>;
 export const isChanging = (message: ToStudio): message is Changing =>
@@ -113,6 +121,9 @@ export type ToStudio =
 			/** Only the joined texels like the one there, that differ by so much at the most; else its island or part. */
 			readonly reach: number | null;
 			readonly by?: 'island' | 'part';
+			/** All texels of that colour, joined or not; and in which pattern. */
+			readonly everywhere?: boolean;
+			readonly mixing?: Mixing | null;
 	  }
 	/** Changes pixels at once; edits of one gesture replace each other. */
 	| {
@@ -199,6 +210,8 @@ export type ToStudio =
 	| { readonly say: 'vertex-layer'; readonly model: Id; readonly seed: string }
 	/** A model as a file, with what is painted as colours at its vertices. */
 	| { readonly say: 'vertex-file'; readonly ask: number; readonly model: Id; readonly as: 'ply' | 'glb' }
+	/** A model as a file, as it lies on its sheets now. */
+	| { readonly say: 'model-file'; readonly ask: number; readonly model: Id; readonly as: 'glb' | 'obj' }
 	/** Edges of a model are marked to be cut, or not any more; `anew` clears all others. */
 	| {
 			readonly say: 'seams';
@@ -219,11 +232,41 @@ export type ToStudio =
 	| { readonly say: 'copy'; readonly sheet: Id; readonly layer: Id }
 	| { readonly say: 'paste'; readonly sheet: Id; readonly at: number; readonly parent: Id | null }
 	| { readonly say: 'mask'; readonly sheet: Id; readonly layer: Id; readonly change: MaskChange }
+	/** A colour grid with other cells; faces go with their cells. */
+	| {
+			readonly say: 'cells';
+			readonly sheet: Id;
+			readonly cells: Cells;
+			readonly moves: readonly (readonly [CellPlace, CellPlace])[];
+			readonly words: string;
+			readonly seed: string;
+	  }
+	/** What is painted on a part is laid on its twin too. */
+	| { readonly say: 'twin'; readonly model: Id; readonly part: number; readonly layers: ActiveLayers }
+	/** What lies at a place of a model is put in a cell. */
+	| {
+			readonly say: 'assign-cell';
+			readonly sheet: Id;
+			readonly place: Pointing;
+			readonly by: 'part' | 'island' | 'face';
+			readonly cell: CellPlace;
+			readonly along: Along;
+			readonly seed: string;
+	  }
+	/** Colours become others on whole sheets, with another palette where one is told: one step. */
+	| {
+			readonly say: 'recolor';
+			readonly sheets: readonly Id[];
+			readonly pairs: readonly ColorPair[];
+			readonly palette: Palette | null;
+	  }
 	| { readonly say: 'merge'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
 	| { readonly say: 'flatten'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
 	/** What is selected of a layer becomes a layer of its own. */
 	| { readonly say: 'cut'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
 	/** A picture becomes a layer. */
+	/** A new sheet with a picture on its one layer. */
+	| { readonly say: 'bring-sheet'; readonly sheet: Sheet; readonly picture: Picture }
 	| {
 			readonly say: 'paste-picture';
 			readonly sheet: Id;

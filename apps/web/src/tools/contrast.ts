@@ -3,6 +3,7 @@ import type { ToolKind } from './kind.ts';
 
 export const contrast: ToolKind<'contrast'> = {
 	name: 'contrast',
+	on: 'soft',
 	label: 'Contrast',
 	asks: 'Contrast',
 	Icon: CircleHalfIcon,

@@ -1,6 +1,8 @@
 import { PaintBucketIcon } from '@phosphor-icons/react/dist/csr/PaintBucket';
+import { mixingNow } from '../actions/pixels.ts';
+import { TexelFillBay } from '../bench/PixelBays.tsx';
 import { tell } from '../studio/line.ts';
-import { activeLayers, paintsMask, pots, useStudio } from '../studio/store.ts';
+import { activeLayers, drawsTexels, paintsMask, pots, useStudio } from '../studio/store.ts';
 import { Choice } from '../ui/Choice.tsx';
 import { Dial } from '../ui/Dial.tsx';
 import { bay, type ToolKind } from './kind.ts';
@@ -48,8 +50,10 @@ export const fill: ToolKind<'fill'> = {
 	Icon: PaintBucketIcon,
 	hint: 'Fill what is selected, else an island or a part and its bleed, or a whole template sheet',
 	Bay: FillBay,
+	TexelBay: TexelFillBay,
 	press({ pointing, state }) {
 		if (!pointing) return;
+		const texels = drawsTexels(state);
 		tell({
 			say: 'fill',
 			place: pointing,
@@ -57,7 +61,8 @@ export const fill: ToolKind<'fill'> = {
 			color: pots(state).front,
 			guard: state.desk.guard,
 			onMask: paintsMask(state),
-			reach: state.filling.by === 'region' ? state.filling.reach : null,
+			reach: texels ? 0 : state.filling.by === 'region' ? state.filling.reach : null,
+			...(texels ? { everywhere: state.filling.everywhere, mixing: mixingNow(state) } : {}),
 			by: state.filling.by === 'part' ? 'part' : 'island',
 		});
 	},

@@ -1,5 +1,5 @@
 import { GradientIcon } from '@phosphor-icons/react/dist/csr/Gradient';
-import { GradientBay } from '../bench/ShapeBays.tsx';
+import { GradientBay, TexelGradientBay } from '../bench/ShapeBays.tsx';
 import type { ToolKind } from './kind.ts';
 
 export const gradient: ToolKind<'gradient'> = {
@@ -10,5 +10,6 @@ export const gradient: ToolKind<'gradient'> = {
 	Icon: GradientIcon,
 	hint: 'Drag a gradient between the pots, or along the palette',
 	Bay: GradientBay,
+	TexelBay: TexelGradientBay,
 	draws: true,
 };

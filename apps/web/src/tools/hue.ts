@@ -3,6 +3,7 @@ import type { ToolKind } from './kind.ts';
 
 export const hue: ToolKind<'hue'> = {
 	name: 'hue',
+	on: 'soft',
 	label: 'Hue',
 	asks: 'Hue shift',
 	Icon: RainbowIcon,

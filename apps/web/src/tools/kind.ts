@@ -40,6 +40,8 @@ export interface ToolKind<N extends string = string> {
 	readonly Options?: ComponentType;
 	/** A bay of its own in the place of the tip's and the stencil's. */
 	readonly Bay?: ComponentType;
+	/** The same where whole texels are drawn. */
+	readonly TexelBay?: ComponentType;
 	/** How far it goes: from `least` to 1, and what that means. */
 	readonly amount?: { readonly least: 0 | -1; readonly hint: string };
 	/** What the tip's strength means in its hand, where that is not how much paint. */
@@ -52,6 +54,8 @@ export interface ToolKind<N extends string = string> {
 	readonly samples?: boolean;
 	/** What it draws on the sheet: shapes, or a line from press to release. */
 	readonly draws?: boolean;
+	/** Where its button stands: on pixel sheets alone, or not there, or on colour grids alone; everywhere where it is left out. */
+	readonly on?: 'pixels' | 'soft' | 'grid';
 	/** A press that begins no stroke. */
 	press?(press: Press): void;
 }

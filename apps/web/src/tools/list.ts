@@ -1,3 +1,4 @@
+import { cells } from './cells.ts';
 import { contrast } from './contrast.ts';
 import { darken } from './darken.ts';
 import { draw } from './draw.ts';
@@ -9,6 +10,7 @@ import type { ToolKind } from './kind.ts';
 import { lighten } from './lighten.ts';
 import { mend } from './mend.ts';
 import { move } from './move.ts';
+import { outline } from './outline.ts';
 import { sample } from './sample.tsx';
 import { saturate } from './saturate.ts';
 import { scrape } from './scrape.ts';
@@ -39,6 +41,8 @@ export const tools = [
 	select,
 	move,
 	guard,
+	outline,
+	cells,
 	mend,
 ] as const satisfies readonly ToolKind[];
 

@@ -3,6 +3,7 @@ import type { ToolKind } from './kind.ts';
 
 export const saturate: ToolKind<'saturate'> = {
 	name: 'saturate',
+	on: 'soft',
 	label: 'Saturate',
 	asks: 'Saturate',
 	Icon: DropHalfIcon,

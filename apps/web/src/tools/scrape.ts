@@ -4,6 +4,7 @@ import { ScrapeOptions } from './ScrapeOptions.tsx';
 
 export const scrape: ToolKind<'scrape'> = {
 	name: 'scrape',
+	on: 'soft',
 	label: 'Scrape',
 	asks: 'Scrape through the coats',
 	keys: 'X',

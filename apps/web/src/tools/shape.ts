@@ -1,5 +1,5 @@
 import { PolygonIcon } from '@phosphor-icons/react/dist/csr/Polygon';
-import { ShapeBay } from '../bench/ShapeBays.tsx';
+import { ShapeBay, TexelShapeBay } from '../bench/ShapeBays.tsx';
 import type { ToolKind } from './kind.ts';
 
 export const shape: ToolKind<'shape'> = {
@@ -10,5 +10,6 @@ export const shape: ToolKind<'shape'> = {
 	Icon: PolygonIcon,
 	hint: 'Draw rectangles, ellipses, polygons, lines',
 	Bay: ShapeBay,
+	TexelBay: TexelShapeBay,
 	draws: true,
 };

@@ -3,6 +3,7 @@ import type { ToolKind } from './kind.ts';
 
 export const smear: ToolKind<'smear'> = {
 	name: 'smear',
+	on: 'soft',
 	label: 'Smear',
 	asks: 'Smear',
 	keys: 'Shift+S',

@@ -1,5 +1,6 @@
 import { Group, Panel, Separator } from 'react-resizable-panels';
-import { useStudio } from '../studio/store.ts';
+import { heldShown, twoViews, useStudio } from '../studio/store.ts';
+import { HeldView } from './HeldView.tsx';
 import { ModelView } from './ModelView.tsx';
 import { SheetView } from './SheetView.tsx';
 
@@ -15,23 +16,24 @@ const Values = () => (
 /** The model and its sheet beside each other, or one of them. */
 export function BothViews() {
 	const layout = useStudio((state) => state.layout);
-	const hasModel = useStudio((state) => state.models.length > 0);
+	const held = useStudio(heldShown);
+	const beside = useStudio(twoViews);
 	const valuesOnly = useStudio((state) => state.valuesOnly);
 	return (
 		<Group orientation="horizontal" className={`min-w-0 flex-1 ${valuesOnly ? 'values-only' : ''}`} id="views">
 			<Values />
-			{hasModel && layout !== 'sheet' && (
-				<Panel id="model" minSize="20%" defaultSize="52%">
-					<ModelView />
+			{beside && layout !== 'sheet' && (
+				<Panel id="model" minSize="20%" defaultSize={held ? '36%' : '52%'}>
+					{held ? <HeldView /> : <ModelView />}
 				</Panel>
 			)}
-			{hasModel && layout === 'both' && (
+			{beside && layout === 'both' && (
 				<Separator
 					className="w-[5px] bg-paper hover:bg-berry focus-visible:bg-berry"
 					aria-label="Divider between the views"
 				/>
 			)}
-			{(layout !== 'model' || !hasModel) && (
+			{(layout !== 'model' || !beside) && (
 				<Panel id="sheet" minSize="20%">
 					<SheetView />
 				</Panel>

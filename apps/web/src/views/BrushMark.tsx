@@ -1,4 +1,4 @@
-import { type Ref, useImperativeHandle, useRef } from 'react';
+import { type Ref, type SVGProps, useImperativeHandle, useRef } from 'react';
 
 /** A unit circle's place on the screen: [a, b, c, d, e, f] of an SVG matrix. */
 export type MarkMatrix = readonly [number, number, number, number, number, number];
@@ -6,6 +6,13 @@ export type MarkMatrix = readonly [number, number, number, number, number, numbe
 export interface BrushMarkHandle {
 	set(matrix: MarkMatrix | null): void;
 }
+
+const Outline = ({ square, ...how }: SVGProps<SVGElement> & { readonly square: boolean }) =>
+	square ? (
+		<rect x="-1" y="-1" width="2" height="2" {...(how as SVGProps<SVGRectElement>)} />
+	) : (
+		<circle r="1" {...(how as SVGProps<SVGCircleElement>)} />
+	);
 
 /** The outline of a tip of a radius at x, y: an ellipse where it is not round. */
 export function tipMatrix(radius: number, roundness: number, degrees: number, x: number, y: number): MarkMatrix {
@@ -21,11 +28,14 @@ export function BrushMark({
 	ref,
 	partner = false,
 	broken = false,
+	square = null,
 }: {
 	readonly ref: Ref<BrushMarkHandle>;
 	readonly partner?: boolean;
 	/** The brush has nothing to paint there. */
 	readonly broken?: boolean;
+	/** Whole texels are covered, and get this colour; a round tip where it is null. */
+	readonly square?: string | null;
 }) {
 	const group = useRef<SVGGElement>(null);
 	useImperativeHandle(ref, () => ({
@@ -43,15 +53,16 @@ export function BrushMark({
 			data-mark={partner ? 'partner' : 'own'}
 		>
 			<g ref={group} style={{ display: 'none' }} fill="none">
-				<circle
-					r="1"
+				{square !== null && <rect x="-1" y="-1" width="2" height="2" fill={square} />}
+				<Outline
+					square={square !== null}
 					stroke="#26231e"
 					strokeOpacity="0.75"
 					strokeWidth={partner ? 3.5 : 3}
 					vectorEffect="non-scaling-stroke"
 				/>
-				<circle
-					r="1"
+				<Outline
+					square={square !== null}
 					stroke={partner ? '#e9a23b' : '#ffffff'}
 					strokeWidth={partner ? 2 : 1.3}
 					strokeDasharray={broken ? '3 4' : undefined}

@@ -16,11 +16,12 @@ import { setDesk } from '../studio/desk.ts';
 import { pictures } from '../studio/hears.ts';
 import { useStencil } from '../studio/looks.ts';
 import { sightOf } from '../studio/sight.ts';
-import { activeSheet, modelShown, sheetIn, useStudio } from '../studio/store.ts';
+import { activeSheet, modelShown, pixelSheets, sheetIn, useStudio } from '../studio/store.ts';
 import type { Place } from '../studio/told.ts';
 import { BrushMark, type BrushMarkHandle, type MarkMatrix, tipMatrix } from './BrushMark.tsx';
 import { DrawnOverlay } from './DrawnOverlay.tsx';
 import { LineMark, type LineMarkHandle } from './LineMark.tsx';
+import { ModelPick } from './ModelPick.tsx';
 import { MoveBox } from './MoveBox.tsx';
 import { createModelScene, type ModelScene } from './modelScene.ts';
 import { PreviewMenu } from './PreviewMenu.tsx';
@@ -87,10 +88,11 @@ export function ModelView() {
 	const [failure, setFailure] = useState<string | null>(null);
 	const models = useMemo(() => (model ? [model] : []), [model]);
 
+	const wholeOnes = useStudio(pixelSheets);
 	useEffect(() => {
 		if (!canvas.current || models.length === 0) return;
 		try {
-			scene.current = createModelScene(canvas.current, models, pictures);
+			scene.current = createModelScene(canvas.current, models, pictures, (id) => wholeOnes.split(' ').includes(id));
 		} catch {
 			setFailure('This browser offers no WebGL, so the model cannot be drawn. Painting on the sheet works.');
 		}
@@ -98,10 +100,10 @@ export function ModelView() {
 			scene.current?.dispose();
 			scene.current = null;
 		};
-	}, [models]);
+	}, [models, wholeOnes]);
 	useEffect(() => {
 		if (width && height) scene.current?.look(camera, width, height);
-	}, [camera, width, height, models]);
+	}, [camera, width, height, models, wholeOnes]);
 	useEffect(() => {
 		const apply = (): void =>
 			scene.current?.show(
@@ -115,13 +117,13 @@ export function ModelView() {
 			);
 		apply();
 		return watchTheme(apply);
-	}, [show, hidden, models, preview, turning]);
+	}, [show, hidden, models, preview, turning, wholeOnes]);
 	useTurntable(scene, camera, width, height, models);
 	const laid = useStudio((state) => state.outline?.project.models);
 	useEffect(() => {
 		const hiddenParts = new Map(laid?.map(({ id, parts }) => [id, parts]));
 		scene.current?.parts((id, part) => hiddenParts.get(id)?.[part]?.shown !== false);
-	}, [laid, models]);
+	}, [laid, models, wholeOnes]);
 	useEffect(() => {
 		const share = shading?.unfold ?? 0;
 		// It is laid flat towards whoever looks when that begins, and can be turned then.
@@ -260,6 +262,7 @@ export function ModelView() {
 					['wire', 'Wire'],
 				]}
 			>
+				<ModelPick />
 				<PreviewMenu />
 				<ViewsMenu />
 				{!shading && <ModelMirrorMenu />}

@@ -12,8 +12,10 @@ import { setDesk } from '../studio/desk.ts';
 import { pictures } from '../studio/hears.ts';
 import { useStencil } from '../studio/looks.ts';
 import { sightShown } from '../studio/sight.ts';
-import { activeSheet, useStudio } from '../studio/store.ts';
+import { activeSheet, drawsTexels, pots, type StudioState, useStudio } from '../studio/store.ts';
+import { toolOf } from '../tools/list.ts';
 import { BrushMark, type BrushMarkHandle, type MarkMatrix, tipMatrix } from './BrushMark.tsx';
+import { CellsOverlay } from './CellsOverlay.tsx';
 import { DrawnOverlay } from './DrawnOverlay.tsx';
 import { LineMark, type LineMarkHandle } from './LineMark.tsx';
 import { MoveBox } from './MoveBox.tsx';
@@ -29,6 +31,7 @@ import {
 	type TexelBox,
 	templateOf,
 } from './sheetScene.ts';
+import { TexelMenu } from './TexelMenu.tsx';
 import { Toggles } from './Toggles.tsx';
 import { useSize } from './useSize.ts';
 import { SheetMirrorMenu } from './ViewMenus.tsx';
@@ -39,6 +42,13 @@ export const fitting = (sheet: Sheet, width: number, height: number): SheetPlace
 	y: sheet.height / 2,
 	zoom: Math.min((width - 40) / sheet.width, (height - 90) / sheet.height),
 });
+
+/** Texels along a side of what the tool in the hand covers. */
+const texelsMarked = (state: StudioState): number => (toolOf(state.tool).stroke ? state.pixeling.size : 1);
+
+/** The colour that the texel under the pen gets, 'none' where it gets none; null where no whole texels are drawn. */
+const markedTexel = (state: StudioState): string | null =>
+	drawsTexels(state) ? (['draw', 'fill'].includes(state.tool) ? pots(state).front : 'none') : null;
 
 /** A sheet's guide picture, once it is loaded. */
 function useGuide(sheet: Sheet | undefined): ImageBitmap | null {
@@ -105,6 +115,9 @@ export function SheetView() {
 		[sheet?.id, sheet?.width, models, guard],
 	);
 
+	const pixeling = useStudio((state) => state.pixeling);
+	const texelMark = useStudio(markedTexel);
+	const pointedOut = useStudio((state) => state.pointedOut);
 	const look = useRef<SheetLook | null>(null);
 	look.current = {
 		place,
@@ -118,6 +131,9 @@ export function SheetView() {
 		marked: hidden ? null : marked,
 		cut: hidden ? null : cut,
 		guide: hidden || !show.template ? null : guide,
+		texels: sheet?.pixel
+			? { ...pixeling, grid: pixeling.grid && !hidden, guides: hidden ? 'none' : pixeling.guides }
+			: null,
 		surround: getComputedStyle(document.documentElement).getPropertyValue('--view'),
 	};
 	const redraw = (part: TexelBox | 'all'): void => {
@@ -180,7 +196,7 @@ export function SheetView() {
 	const zoomBy = (by: number, clientX: number, clientY: number): void => {
 		const now = (sheet && useStudio.getState().desk.places[sheet.id]) ?? place;
 		const [dx, dy] = [toSpace(clientX, clientY).x - place.x, toSpace(clientX, clientY).y - place.y];
-		const zoom = Math.min(64, Math.max(0.02, now.zoom * by));
+		const zoom = Math.min(sheet?.pixel ? 160 : 64, Math.max(0.02, now.zoom * by));
 		const k = 1 - now.zoom / zoom;
 		setPlace({ x: now.x + dx * k, y: now.y + dy * k, zoom });
 	};
@@ -207,8 +223,12 @@ export function SheetView() {
 		mark: (x, y) => {
 			const state = useStudio.getState();
 			const { tip } = state.desk;
-			const shape = (px: number, py: number): MarkMatrix =>
-				tipMatrix((tip.size / 2) * place.zoom, tip.roundness, tip.angle, ...toScreen(px, py));
+			const texels = drawsTexels(state) ? texelsMarked(state) : 0;
+			const shape = (px: number, py: number): MarkMatrix => {
+				if (!texels) return tipMatrix((tip.size / 2) * place.zoom, tip.roundness, tip.angle, ...toScreen(px, py));
+				const from = -Math.floor((texels - 1) / 2) + texels / 2;
+				return tipMatrix((texels / 2) * place.zoom, 1, 0, ...toScreen(Math.floor(px) + from, Math.floor(py) + from));
+			};
 			own.current?.set(state.overlaysHidden || state.shading ? null : shape(x, y));
 			let places = [[x, y]] as [number, number][];
 			for (const each of sheet && !state.overlaysHidden && !state.shading ? mirrorLines(state, sheet.id) : [])
@@ -250,17 +270,30 @@ export function SheetView() {
 					y={mirror.sheetY ? toScreen(0, sheet.height / 2)[1] : null}
 				/>
 			)}
+			{sheet && !hidden && <CellsOverlay sheet={sheet} frame={texels} />}
 			{sheet && !hidden && <DrawnOverlay sheet={sheet.id} frame={texels} draft={drawn.draft} />}
 			{!shading && <StencilOverlay width={width} height={height} />}
-			<BrushMark ref={own} />
-			<BrushMark ref={partner} partner />
+			<BrushMark ref={own} square={texelMark} />
+			<BrushMark ref={partner} partner square={texelMark === null ? null : 'none'} />
 			{images.map((image, i) => (
-				<BrushMark key={i} ref={image} partner />
+				<BrushMark key={i} ref={image} partner square={texelMark} />
 			))}
 			<LineMark ref={line} />
+			{pointedOut && (
+				<div
+					className="pointer-events-none absolute border-2 border-berry shadow-[0_0_0_1px_#26231e]"
+					style={{
+						left: toScreen(pointedOut.x, pointedOut.y)[0] - 3,
+						top: toScreen(pointedOut.x, pointedOut.y)[1] - 3,
+						width: pointedOut.width * place.zoom + 6,
+						height: pointedOut.height * place.zoom + 6,
+					}}
+				/>
+			)}
 			{!hidden && !shading && <MoveBox on="sheet" frame={texels} />}
 			<Toggles title="Sheet" list={[['template', 'Template']]}>
 				{!shading && <SheetMirrorMenu />}
+				<TexelMenu />
 			</Toggles>
 			<footer className="pointer-events-none absolute inset-x-3 bottom-2 flex justify-between text-[12px]">
 				<span ref={where} />

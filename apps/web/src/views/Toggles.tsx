@@ -19,7 +19,7 @@ export function Toggles({
 }) {
 	const show = useStudio((state) => state.show);
 	return (
-		<header className="absolute top-2 left-3 flex items-center gap-1.5">
+		<header className="absolute top-2 right-3 left-3 flex flex-wrap items-center gap-1.5 [pointer-events:none] *:[pointer-events:auto]">
 			<h2 className="mr-1.5 text-[15px] font-semibold">{title}</h2>
 			{list.map(([name, label]) => (
 				<button

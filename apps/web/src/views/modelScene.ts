@@ -79,11 +79,14 @@ uniform vec3 key;
 uniform vec3 sky;
 uniform vec3 ground;
 uniform vec3 bare;
+uniform float whole;
 varying vec2 place;
 varying vec3 facing;
 varying vec3 at;
 void main() {
 	vec4 paint = texture2D(sheet, place);
+	// A texel of a pixel sheet is there or not, as a game shows it.
+	if (whole > 0.5 && paint.a < 0.5) discard;
 	vec3 color = mix(bare, paint.rgb, paint.a);
 	if (lit > 0.5) {
 		vec3 n = normalize(flatFaces > 0.5 ? cross(dFdx(at), dFdy(at)) : facing);
@@ -160,6 +163,8 @@ export function createModelScene(
 	canvas: HTMLCanvasElement,
 	models: readonly ShownModel[],
 	pictures: ReadonlyMap<string, SheetPicture>,
+	/** Whether each texel of a sheet is shown as a square. */
+	whole: (sheet: string) => boolean,
 ): ModelScene {
 	const software = drawnBySoftware();
 	const renderer = new WebGLRenderer({ canvas, antialias: !software, preserveDrawingBuffer: true });
@@ -234,7 +239,7 @@ export function createModelScene(
 		renderer.render(scene, camera);
 	};
 
-	const sheets = createSheetTextures(renderer, pictures, later);
+	const sheets = createSheetTextures(renderer, pictures, whole, later);
 	const { textures } = sheets;
 	for (const model of models) {
 		const position = new BufferAttribute(model.positions.slice(), 3);
@@ -259,6 +264,7 @@ export function createModelScene(
 					sky: { value: [1, 1, 1] },
 					ground: { value: [1, 1, 1] },
 					bare: { value: [0.69, 0.675, 0.643] },
+					whole: { value: whole(part.sheet) ? 1 : 0 },
 				},
 				polygonOffset: true,
 				polygonOffsetFactor: 1,

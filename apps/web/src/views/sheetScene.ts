@@ -2,6 +2,7 @@ import { type Guard, guardLets, type Sheet, type SheetPlace } from '@eppu/core/d
 import { nextCorner } from '@eppu/core/mesh';
 import { TILE } from '@eppu/core/surface';
 import type { SheetPicture } from '../studio/pictures.ts';
+import type { Pixeling } from '../studio/slices/habits.ts';
 import type { Shading } from '../studio/slices/screen.ts';
 import type { ShownModel } from '../studio/told.ts';
 
@@ -132,6 +133,8 @@ export interface SheetLook {
 	/** The cut that is pointed at. */
 	readonly cut: Path2D | null;
 	readonly guide: CanvasImageSource | null;
+	/** How a pixel sheet is looked at; null for others. */
+	readonly texels: Pick<Pixeling, 'grid' | 'guides' | 'repeat'> | null;
 	readonly surround: string;
 }
 
@@ -193,9 +196,10 @@ export function drawSheet(
 	context.fillStyle = checkerOf(context) ?? '#808080';
 	context.fillRect(left, top, w, h);
 	// Close up each texel is a clean square; far away neighbours are averaged.
-	context.imageSmoothingEnabled = place.zoom < 1.5;
+	context.imageSmoothingEnabled = place.zoom < 1.5 && !look.texels;
 	context.imageSmoothingQuality = place.zoom < 0.6 ? 'medium' : 'low';
 	context.drawImage(look.checker ?? picture.canvas, left, top, w, h);
+	if (look.texels?.repeat) drawAround(context, picture, left, top, w, h);
 	if (look.guide) {
 		context.globalAlpha = 0.55;
 		context.drawImage(look.guide, left, top, w, h);
@@ -238,5 +242,58 @@ export function drawSheet(
 		context.lineWidth = 2.6 / place.zoom;
 		context.stroke(look.marked);
 	}
+	if (look.texels) drawGrid(context, picture, look.texels, place.zoom);
 	context.restore();
+}
+
+/** The picture set beside itself on all sides, paler: how it joins is seen. */
+function drawAround(
+	context: CanvasRenderingContext2D,
+	picture: SheetPicture,
+	left: number,
+	top: number,
+	w: number,
+	h: number,
+): void {
+	context.globalAlpha = 0.6;
+	for (const dy of [-1, 0, 1])
+		for (const dx of [-1, 0, 1]) if (dx || dy) context.drawImage(picture.canvas, left + dx * w, top + dy * h, w, h);
+	context.globalAlpha = 1;
+}
+
+/** Px of a texel from which on its borders are drawn. */
+const GRID_FROM = 6;
+
+/** Borders of texels, and of halves or quarters of the sheet; the context stands in texels. */
+function drawGrid(
+	context: CanvasRenderingContext2D,
+	{ width, height }: SheetPicture,
+	{ grid, guides }: Pick<Pixeling, 'grid' | 'guides'>,
+	zoom: number,
+): void {
+	const lines = (stepX: number, stepY: number): Path2D => {
+		const path = new Path2D();
+		for (let x = stepX; x < width; x += stepX) {
+			path.moveTo(x, 0);
+			path.lineTo(x, height);
+		}
+		for (let y = stepY; y < height; y += stepY) {
+			path.moveTo(0, y);
+			path.lineTo(width, y);
+		}
+		return path;
+	};
+	// A dark and a light line together stand out from any paint.
+	const draw = (path: Path2D, dark: string, light: string, wide: number): void => {
+		context.strokeStyle = dark;
+		context.lineWidth = (wide + 1) / zoom;
+		context.stroke(path);
+		context.strokeStyle = light;
+		context.lineWidth = wide / 2 / zoom;
+		context.stroke(path);
+	};
+	if (grid && zoom >= GRID_FROM) draw(lines(1, 1), 'rgb(0 0 0 / 0.16)', 'rgb(255 255 255 / 0.22)', 1);
+	if (guides === 'none') return;
+	const parts = guides === 'halves' ? 2 : 4;
+	draw(lines(width / parts, height / parts), 'rgb(20 18 15 / 0.7)', 'rgb(255 255 255 / 0.9)', 1.6);
 }

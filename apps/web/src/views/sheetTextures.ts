@@ -3,6 +3,7 @@ import {
 	DataTexture,
 	LinearFilter,
 	LinearMipmapLinearFilter,
+	NearestFilter,
 	NoColorSpace,
 	UnsignedByteType,
 	type WebGLRenderer,
@@ -22,6 +23,8 @@ export interface SheetTextures {
 export function createSheetTextures(
 	renderer: WebGLRenderer,
 	pictures: ReadonlyMap<string, SheetPicture>,
+	/** Whether each texel of a sheet is shown as a square. */
+	whole: (sheet: string) => boolean,
 	later: () => void,
 ): SheetTextures {
 	const gl = renderer.getContext() as WebGL2RenderingContext;
@@ -29,6 +32,7 @@ export function createSheetTextures(
 	const stops: (() => void)[] = [];
 	let disposed = false;
 	/** Puts a patch's tiles into the texture directly: three would send the whole sheet. */
+	const smooth = (texture: DataTexture): boolean => texture.magFilter === LinearFilter;
 	const upload = (texture: DataTexture, picture: SheetPicture, patch: Patch): void => {
 		renderer.initTexture(texture);
 		const handle = (renderer.properties.get(texture) as { __webglTexture?: WebGLTexture }).__webglTexture;
@@ -56,7 +60,7 @@ export function createSheetTextures(
 			);
 		});
 		gl.pixelStorei(gl.UNPACK_ROW_LENGTH, 0);
-		gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.LINEAR);
+		if (smooth(texture)) gl.texParameteri(gl.TEXTURE_2D, gl.TEXTURE_MIN_FILTER, gl.LINEAR);
 	};
 	const settle = (texture: DataTexture): void => {
 		const handle = (renderer.properties.get(texture) as { __webglTexture?: WebGLTexture }).__webglTexture;
@@ -71,9 +75,9 @@ export function createSheetTextures(
 		const texture = new DataTexture(picture.data, picture.width, picture.height);
 		texture.type = UnsignedByteType;
 		texture.colorSpace = NoColorSpace;
-		texture.magFilter = LinearFilter;
-		texture.minFilter = LinearMipmapLinearFilter;
-		texture.generateMipmaps = true;
+		texture.magFilter = whole(picture.id) ? NearestFilter : LinearFilter;
+		texture.minFilter = whole(picture.id) ? NearestFilter : LinearMipmapLinearFilter;
+		texture.generateMipmaps = smooth(texture);
 		texture.needsUpdate = true;
 		textures.set(picture.id, texture);
 		let timer: ReturnType<typeof setTimeout> | undefined;
@@ -82,7 +86,7 @@ export function createSheetTextures(
 				upload(texture, picture, patch);
 				later();
 				clearTimeout(timer);
-				timer = setTimeout(() => settle(texture), SETTLE_MS);
+				if (smooth(texture)) timer = setTimeout(() => settle(texture), SETTLE_MS);
 			}),
 			() => clearTimeout(timer),
 		);

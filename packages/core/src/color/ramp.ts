@@ -25,3 +25,38 @@ export function toneChart(
 		return { l, grey: hexOfOklch({ l, c: 0, h: 0 }), tinted: hexOfOklch({ l, c, h }) };
 	});
 }
+
+/** How a ramp goes from colour to colour. */
+export interface RampSpec {
+	/** Two or three, dark to light or light to dark. */
+	readonly through: readonly Hex[];
+	readonly count: number;
+	/** Degrees by which the hue swings: the dark end one way, the light end the other, the middle stays. */
+	readonly shift: number;
+	/** How much livelier the middle is than the ends, -1..1 of its chroma. */
+	readonly lively: number;
+}
+
+/**
+ * A ramp of `count` colours through two or three in OKLCH: lightness and chroma go straight from one to the next, hue the
+ * shorter way round; a grey takes the hue of what it goes to.
+ */
+export function shiftedRamp({ through, count, shift, lively }: RampSpec): Hex[] {
+	const stops = through.map(oklchOfHex);
+	const colored = stops.find(({ c }) => c > 0.01);
+	const at = stops.map((stop) => (stop.c > 0.01 || !colored ? stop : { ...stop, h: colored.h }));
+	return Array.from({ length: count }, (_, i) => {
+		const t = count > 1 ? i / (count - 1) : 0.5;
+		const place = t * (at.length - 1);
+		const k = Math.min(at.length - 2, Math.floor(place));
+		const [a, b] = [at[Math.max(0, k)], at[k + 1] ?? at[0]] as [(typeof at)[number], (typeof at)[number]];
+		const part = place - Math.max(0, k);
+		const turn = ((((b.h - a.h + 180) % 360) + 360) % 360) - 180;
+		const middle = 1 - (2 * t - 1) ** 2;
+		return hexOfOklch({
+			l: a.l + (b.l - a.l) * part,
+			c: Math.max(0, (a.c + (b.c - a.c) * part) * (1 + lively * middle)),
+			h: (a.h + turn * part + shift * (2 * t - 1) + 720) % 360,
+		});
+	});
+}

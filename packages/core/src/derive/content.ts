@@ -32,7 +32,7 @@ export function contentNode(
 	const bakes = content.model?.bakes.map((bake) => bakeIdOf(bake, sheet)).filter((id) => there.has(id)) ?? [];
 	const ground = <T>(rect: Rect, work: (ground: Ground) => T): T =>
 		withPlanes(means.kernels, (planes) => work(groundOf(means, planes, sheet, layer, rect, 1)));
-	const make: Derived['make'] = (rect) => content.make(rect, { picture, below, ground });
+	const make: Derived['make'] = (rect) => content.make(rect, { picture, sheet, below, ground });
 	const scene = stands && sceneOfSheet(means.scenes, sheet.id);
 	let onModel: typeof make | null = null;
 	return {

@@ -34,7 +34,7 @@ export {
 	withSurfaces,
 } from './layerTree.ts';
 export { cleanNameProblem, freeName, islandName } from './names.ts';
-export { usualBleed } from './sheets.ts';
+export { isStrict, usualBleed } from './sheets.ts';
 export {
 	type Asset,
 	type GroupLayer,

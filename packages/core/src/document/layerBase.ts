@@ -42,6 +42,8 @@ export interface LayerBase {
 	readonly finishes?: readonly Finish[];
 	/** A coat that the Scrape tool cuts through. */
 	readonly coat?: Coat | null;
+	/** On a pixel sheet: it may hold soft edges, and colours that no palette has. */
+	readonly loose?: boolean;
 }
 
 export const maskShape: Shape = strict({ surface: id, on: bool, recipe: orNull(shared('recipe')) }, ['recipe']);
@@ -61,11 +63,12 @@ const properties = {
 	mask: orNull(shared('mask')),
 	finishes: list(shared('finish'), 24),
 	coat: orNull(shared('coat')),
+	loose: bool,
 };
 
 /** The shape of a layer with what its kind has besides. */
 export const layerShape = (own: Readonly<Record<string, Shape>>, optional: readonly string[] = []): Shape =>
-	strict({ ...properties, ...own }, ['unnamed', 'finishes', 'coat', ...optional]);
+	strict({ ...properties, ...own }, ['unnamed', 'finishes', 'coat', 'loose', ...optional]);
 
 /** A layer's usual start. */
 export const usualLayer = {

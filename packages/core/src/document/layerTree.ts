@@ -91,11 +91,12 @@ export const surfacesOfProject = ({ models, sheets }: Pick<Project, 'models' | '
 export const finerOf = ({ models }: Pick<Project, 'models'>): readonly Asset[] =>
 	models.flatMap(({ bakes }) => (bakes ?? []).flatMap(({ finer }) => (finer ? [finer.asset] : [])));
 
-/** Every file that a project names: of its models, of finer meshes, of guides. */
+/** Every file that a project names: of its models, of finer meshes, of guides, and its bundle. */
 export const assetsOf = (project: Project): readonly Asset[] => [
 	...project.models.map(({ asset }) => asset),
 	...finerOf(project),
 	...project.sheets.flatMap(({ guide }) => (guide ? [guide] : [])),
+	...(project.bundle ? [project.bundle] : []),
 ];
 
 /** A layer, and those within it, on surfaces of other names. */

@@ -32,14 +32,14 @@ import { fillShape } from '../wash/index.ts';
 import { deskShape } from './desk.ts';
 import { layerKinds } from './layer/index.ts';
 import { coatShape, maskShape } from './layerBase.ts';
-import { MOST_MODELS } from './types.ts';
+import { MOST_MODELS, MOST_SHEETS, SHEET_SIDE } from './types.ts';
 
 const layer = byTag(
 	'kind',
 	layerKinds.map(({ shape }) => shape),
 );
 const asset = strict({ hash: pattern('^[0-9a-f]{64}$'), name: words(1, 255) });
-const side = whole(16, 8192);
+const side = whole(SHEET_SIDE.least, SHEET_SIDE.most);
 const sheet = strict(
 	{
 		id,
@@ -51,8 +51,10 @@ const sheet = strict(
 		layers: list(shared('layer'), 500),
 		guide: orNull(asset),
 		selection: orNull(id),
+		pixel: bool,
+		path: words(1, 1024),
 	},
-	['selection'],
+	['selection', 'pixel', 'path'],
 );
 const part = strict({ name: words(0, 255), sheet: id, shown: bool });
 const numbers = strict({ surface: id, bytes: whole(1, 16_000_000) });
@@ -93,14 +95,18 @@ export const shapes: readonly Shape[] = [
 	},
 	named(
 		'project',
-		strict({
-			schema: one(1),
-			id,
-			name,
-			models: list(model, MOST_MODELS),
-			sheets: list(sheet, 64),
-			palette: shared('palette'),
-		}),
+		strict(
+			{
+				schema: one(1),
+				id,
+				name,
+				models: list(model, MOST_MODELS),
+				sheets: list(sheet, MOST_SHEETS),
+				palette: shared('palette'),
+				bundle: asset,
+			},
+			['bundle'],
+		),
 	),
 	named('desk', deskShape),
 ];

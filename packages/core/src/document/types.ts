@@ -32,6 +32,10 @@ export interface Sheet {
 	readonly guide: Asset | null;
 	/** The surface that says what is selected; nothing, and so all, where it is null. */
 	readonly selection?: SurfaceId | null;
+	/** A pixel sheet: every texel is there or not there, and shown as a square; layers hold colours of the palette. */
+	readonly pixel?: boolean;
+	/** Its file in the project's bundle: written back there. */
+	readonly path?: string;
 }
 
 export interface ModelPart {
@@ -76,10 +80,15 @@ export interface Project {
 	readonly models: readonly Model[];
 	readonly sheets: readonly Sheet[];
 	readonly palette: Palette;
+	/** The set of textures that its sheets come from and go back to: a ZIP. */
+	readonly bundle?: Asset;
 }
 
 /** More models than these are not taken into one project. */
 export const MOST_MODELS = 16;
 
+/** More sheets than these are not taken into one project. */
+export const MOST_SHEETS = 256;
+
 /** Smallest and largest side of a sheet, texels. */
-export const SHEET_SIDE = { least: 16, most: 8192 } as const;
+export const SHEET_SIDE = { least: 8, most: 8192 } as const;

@@ -1,4 +1,5 @@
 import { colorWords } from '../color/index.ts';
+import { type DitherName, ditherOf } from '../pixel/index.ts';
 import { isEmptyRect, readBlock, writeBlock } from '../raster/index.ts';
 import { createRecord } from '../surface/index.ts';
 import { type Gradient, gradientBlock } from '../wash/index.ts';
@@ -8,6 +9,8 @@ import { gateOf, layTexel, selectedRect } from './lay.ts';
 export interface GradientEdit {
 	readonly do: 'gradient';
 	readonly gradient: Gradient;
+	/** Between its colours stand texels of both, in a pattern. */
+	readonly dither?: DitherName | null;
 }
 
 export const gradient: EditKind<GradientEdit> = {
@@ -20,7 +23,8 @@ export const gradient: EditKind<GradientEdit> = {
 		const rect = seen?.rect ?? selectedRect(scope);
 		const record = createRecord(surface);
 		if (isEmptyRect(rect)) return record;
-		const ink = gradientBlock(edit.gradient, rect, seen?.places);
+		const dithered = edit.dither && !seen ? ditherOf(edit.dither) : null;
+		const ink = gradientBlock(edit.gradient, rect, seen?.places, dithered?.threshold);
 		const gate = gateOf(scope, rect);
 		const block = readBlock(kernels, surface, rect);
 		const changed = seen?.share.map((v, i) => (v && (!gate || gate[i]) ? 1 : 0));

@@ -6,6 +6,8 @@ export type { EditScope, SeenModel, SeenSheet } from './lay.ts';
 export { type Edit, editKindOf, editKinds } from './list.ts';
 export { fillMask, greyTile, invertMask, maskIntoAlpha } from './mask.ts';
 export { meanColor } from './meanColor.ts';
+export { heldBy, type OutlineEdit, type Rim, type RimOf, rimMask } from './outline.ts';
+export { type RecolorEdit, recolored } from './recolor.ts';
 export {
 	type DrawnShape,
 	type SelectBy,

@@ -1,5 +1,6 @@
 import type { Kernels } from '@eppu/kernels';
 import { type Hex, luma, rgbOfHex } from '../color/index.ts';
+import { isLaid, type Mixing, type PixelColors } from '../pixel/index.ts';
 import type { Bins, SeenTexels } from '../projection/index.ts';
 import { type Block, contentTiles, isEmptyRect, type Rect, readBlock, writeBlock } from '../raster/index.ts';
 import { createRecord, type Picture, type Surface, type TileRecord } from '../surface/index.ts';
@@ -15,6 +16,10 @@ export interface EditScope {
 	readonly space: DrawSpace;
 	/** A8 of a rectangle that a guard lets through; null where there is none. */
 	readonly guarded: ((rect: Rect) => Uint8Array) | null;
+	/** Whole texels of the palette's colours are held here, and nothing else. */
+	readonly strict: boolean;
+	/** What tones step along: the palette's colours and ramps. */
+	readonly colors: PixelColors;
 	/** All layers together. */
 	picture(): Picture;
 }
@@ -72,19 +77,30 @@ export function layTexel(
 	data[i * 4 + 3] = Math.round(255 * alpha);
 }
 
-/** Lays one colour through a cover, A8 of a rectangle. */
-export function layCover(scope: EditScope, rect: Rect, cover: Uint8Array, color: Hex): TileRecord {
+/** Lays one colour through a cover, A8 of a rectangle; in a pattern of texels where `mixing` says one. */
+export function layCover(
+	scope: EditScope,
+	rect: Rect,
+	cover: Uint8Array,
+	color: Hex,
+	mixing: Mixing | null = null,
+): TileRecord {
 	const { kernels, surface, lockAlpha } = scope;
 	const record = createRecord(surface);
 	if (isEmptyRect(rect)) return record;
 	const gate = gateOf(scope, rect);
 	const block = readBlock(kernels, surface, rect);
-	const [r, g, b] = rgbOfHex(color);
+	const own = rgbOfHex(color);
+	const between = mixing?.between ? rgbOfHex(mixing.between) : null;
 	const changed = new Uint8Array(cover.length);
 	for (let i = 0; i < cover.length; i++) {
 		const c = ((cover[i] as number) / 255) * (gate ? (gate[i] as number) / 255 : 1);
-		if (c > 0) changed[i] = 1;
-		layTexel(block.data, i, block.bytes, r, g, b, c, lockAlpha);
+		if (c <= 0) continue;
+		const laid = !mixing || isLaid(mixing, rect.x + (i % rect.width), rect.y + Math.floor(i / rect.width));
+		const rgb = laid ? own : between;
+		if (!rgb) continue;
+		changed[i] = 1;
+		layTexel(block.data, i, block.bytes, ...rgb, c, lockAlpha);
 	}
 	writeBlock(kernels, record, block, changed);
 	return record;

@@ -2,7 +2,7 @@ import type { Kernels } from '@eppu/kernels';
 import type { Id, Sheet } from '../document/index.ts';
 import { pathCoverage, readBlock } from '../raster/index.ts';
 import { pieceTone, type Scene } from '../scene/index.ts';
-import { type Repeat, repeatedPath, type Shape, shapePath, similarTo, toneRange } from '../select/index.ts';
+import { type Repeat, repeatedPath, type Shape, shapePath, similarTo, texelCover, toneRange } from '../select/index.ts';
 import {
 	hasTexels,
 	Kind,
@@ -18,6 +18,9 @@ export interface DrawnShape {
 	readonly shape: Shape;
 	readonly repeat?: Repeat | null;
 }
+
+/** What of a layer is selected: all that it holds, its mask, or the border of what it holds and all within. */
+export type LayerTone = 'shape' | 'mask' | 'outline' | 'inside';
 
 /** What a selection is made by. `layer` null looks at all layers together. */
 export type SelectBy =
@@ -40,7 +43,7 @@ export type SelectBy =
 			readonly layer: Id | null;
 	  }
 	| { readonly by: 'piece'; readonly of: 'island' | 'part' | 'face'; readonly x: number; readonly y: number }
-	| { readonly by: 'layer'; readonly layer: Id; readonly of: 'shape' | 'mask' };
+	| { readonly by: 'layer'; readonly layer: Id; readonly of: LayerTone };
 
 /** The id of a sheet's selection surface. */
 export const selectionIdOf = (sheet: Sheet): SurfaceId => `${sheet.id.slice(0, 60)}-sel`;
@@ -60,11 +63,12 @@ export function selectedTone(
 	sheet: Sheet,
 	scene: Scene | undefined,
 	pictureOf: (layer: Id | null) => Picture,
-	toneOf: (layer: Id, of: 'shape' | 'mask') => Uint8Array | null,
+	toneOf: (layer: Id, of: LayerTone) => Uint8Array | null,
 ): Uint8Array | null {
 	const rect = { x: 0, y: 0, width: sheet.width, height: sheet.height };
 	switch (by.by) {
 		case 'shape':
+			if (sheet.pixel) return texelCover(by.shape, null, by.repeat ?? null, rect);
 			return pathCoverage(repeatedPath(shapePath(by.shape), by.repeat ?? null), rect);
 		case 'similar':
 			return similarTo(pictureOf(by.layer), by.x, by.y, by.reach, by.together);

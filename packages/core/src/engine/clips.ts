@@ -10,17 +10,18 @@ import {
 	type Sheet,
 	surfacesOfLayer,
 } from '../document/index.ts';
-import { clear, clipOf, placedClip, sheetSpace, wholeSelection } from '../edit/index.ts';
+import { clear, clipOf, placedClip, wholeSelection } from '../edit/index.ts';
 import { createSurface, pictureIntoSurface, type Surface } from '../surface/index.ts';
 import { merged } from './dirty.ts';
 import type { Engine } from './engine.ts';
+import { freeScope } from './scope.ts';
 import type { Workspace } from './workspace.ts';
 
 const namesOn = (sheet: Sheet): string[] => [...eachLayer(sheet.layers)].map(({ name }) => name);
 
 /** Layers taken up, and put down again. */
 export function clips(workspace: Workspace): Pick<Engine, 'clip' | 'paste' | 'cut'> {
-	const { kernels, surfaces, history, need, selectionOf, run, carry, addSurface, markChanged, pictureOf } = workspace;
+	const { kernels, surfaces, history, need, selectionOf, run, carry, addSurface, markChanged } = workspace;
 	return {
 		cut(sheetId, layerId, newId) {
 			const sheet = need(sheetId);
@@ -53,15 +54,7 @@ export function clips(workspace: Workspace): Pick<Engine, 'clip' | 'paste' | 'cu
 				copyOf: layerId,
 			};
 			const { inverse, dirty } = carry(command);
-			const scope = {
-				kernels,
-				surface: from,
-				selection,
-				space: sheetSpace(surface),
-				lockAlpha: false,
-				guarded: null,
-				picture: () => pictureOf(sheet),
-			};
+			const scope = freeScope(workspace, sheet, from, selection);
 			const record = clear.apply({ do: 'clear' }, scope);
 			history.push({ words: `Cut from "${layer.name}"`, undo: [inverse], redo: [command], records: [record] });
 			markChanged(record);

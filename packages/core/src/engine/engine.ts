@@ -1,8 +1,9 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
-import type { Hex } from '../color/index.ts';
+import type { Hex, Palette } from '../color/index.ts';
 import type { Pictures, Returned } from '../derive/index.ts';
-import type { Command, Guard, Id, Project } from '../document/index.ts';
+import type { Command, Guard, Id, Project, Sheet } from '../document/index.ts';
 import type { Clip, DrawnShape, Edit, SelectBy } from '../edit/index.ts';
+import type { Along, CellPlace } from '../grid/index.ts';
 import type { CompositeWork, DeriveWork } from '../jobs/index.ts';
 import type { Layout } from '../layout/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
@@ -12,6 +13,7 @@ import type { LetterPlace, Scene } from '../scene/index.ts';
 import type { Joining, SelectionChange } from '../select/index.ts';
 import type { Sample } from '../stroke/index.ts';
 import type { Picture, Surface, SurfaceId } from '../surface/index.ts';
+import type { Cells } from '../wash/index.ts';
 import type { BakeState, DeepPicture } from './deepPicture.ts';
 import type { Delta, KeptTile } from './delta.ts';
 import type { Dirty } from './dirty.ts';
@@ -135,6 +137,37 @@ export interface Engine extends MadeKeeping {
 	 */
 	mergeDown(sheet: Id, layer: Id, newId: Id): Dirty;
 	flatten(sheet: Id, group: Id, newId: Id): Dirty;
+	/** A new sheet of one paint layer with a picture on it, after all others: one step. Throws CommandError where it does not fit. */
+	bringSheet(sheet: Sheet, picture: Picture): Dirty;
+	/** What the active layer has on a part of a model is laid on its twin too, mirrored over the model's middle. */
+	repeatOnTwin(model: Id, part: number, layers: ActiveLayers): Edited;
+	/**
+	 * A colour grid with other cells, or another count of them: one step. Faces go with their cell to its place; `moves` says
+	 * which cells go elsewhere. Throws CommandError where a cell would have no place.
+	 */
+	changeCells(
+		sheet: Id,
+		next: Cells,
+		moves: readonly (readonly [from: CellPlace, to: CellPlace])[],
+		words: string,
+		newId: () => SurfaceId,
+	): Dirty;
+	/** Faces of a model lie in a cell; a part that comes from another sheet comes as a whole, its paint with it. */
+	assignCell(
+		sheet: Id,
+		model: Id,
+		faces: readonly number[],
+		cell: CellPlace,
+		along: Along,
+		newId: () => SurfaceId,
+	): Dirty;
+	/** The colours of the composites of sheets, the most used first. */
+	colorsUsed(sheets: readonly Id[]): ColorCount;
+	/**
+	 * Gives texels of some colours others, on every unlocked paint layer and plain wash of the sheets, within what is
+	 * selected there, and puts another palette in place: one step.
+	 */
+	recolor(sheets: readonly Id[], pairs: readonly (readonly [Hex, Hex])[], palette: Palette | null): Dirty;
 	/** Lays a picture of the sheet's size on a paint layer or a layer's mask. */
 	lay(sheet: Id, layer: Id, on: 'color' | 'mask', picture: Picture, words: string): Dirty;
 	/** What `compositeTile` shows of a sheet from now on; null shows all again. Exports stay whole. */
@@ -229,5 +262,8 @@ export interface SeenSpot {
 	readonly x: number;
 	readonly y: number;
 }
+
+/** Colours, as r | g << 8 | b << 16, by how many texels have them, the most first. */
+export type ColorCount = readonly (readonly [color: number, texels: number])[];
 
 export type Edited = { readonly ok: true; readonly dirty: Dirty } | { readonly ok: false; readonly refusal: Refusal };

@@ -15,6 +15,7 @@ import {
 } from '../document/index.ts';
 import type { Scene } from '../scene/index.ts';
 import { createSurface, Kind, pictureIntoSurface, type Surface } from '../surface/index.ts';
+import { gridOfSheet } from './grid.ts';
 import type { Relaying, SheetHead } from './relaying.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -95,7 +96,7 @@ export function nextSheets(
 		const known = project.sheets.find(({ id }) => id === head.id);
 		const own: Sheet = known ? { ...known, ...head } : { ...head, guide: null, layers: [] };
 		const lying = models.filter(({ parts }) => parts.some(({ sheet }) => sheet === head.id));
-		if (lying.length > 1)
+		if (lying.length > 1 && !gridOfSheet(own))
 			throw new CommandError(
 				`"${lying[0]?.name}" and "${lying[1]?.name}" cannot share the sheet "${head.name}": each model has sheets of its own. Nothing was changed.`,
 			);

@@ -2,20 +2,24 @@ import type { Kernels } from '@eppu/kernels';
 import { CommandError, commandKindOf, type Doing, type Id, type Project, sheetOf } from '../document/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
 import { surfaceBytes } from '../surface/index.ts';
+import { bringing } from './bringing.ts';
 import { clips } from './clips.ts';
 import type { KeptTile } from './delta.ts';
 import type { Engine } from './engine.ts';
+import { gridding } from './grid.ts';
 import { layouts } from './layouts.ts';
 import { madeKeeping } from './made.ts';
 import { masks } from './masks.ts';
 import { isMemoryFull, memoryWords, ROOM_FOR_SAMPLES, roomForSheet } from './memory.ts';
 import { merging } from './merging.ts';
 import { pixels } from './pixels.ts';
+import { recoloring } from './recolor.ts';
 import { seenEdits } from './seen.ts';
 import { selecting } from './selections.ts';
 import { stepKeeping } from './steps.ts';
 import type { StrokeSpec } from './strokeSpec.ts';
 import { stroking } from './strokes.ts';
+import { twins } from './twin.ts';
 import { vertexColors } from './vertexColors.ts';
 import { reading } from './views.ts';
 import { createWorkspace } from './workspace.ts';
@@ -59,6 +63,7 @@ export function openEngine(
 	const mask = masks(workspace);
 	const merge = merging(workspace);
 	const laying = layouts(workspace);
+	const grids = gridding(workspace, laying.relay);
 	const painted = vertexColors(workspace);
 	const clip = clips(workspace);
 	const selections = selecting(workspace);
@@ -69,6 +74,10 @@ export function openEngine(
 		...seen,
 		...stepKeeping(workspace),
 		...madeKeeping(workspace),
+		...recoloring(workspace),
+		...bringing(workspace),
+		...grids,
+		...twins(workspace),
 		...clip,
 		fill: roomy(wholeSheet, pixel.fill),
 		edit: roomy(wholeSheet, pixel.edit),

@@ -1,6 +1,6 @@
 import { colorWords, rgbOfHex } from '../color/index.ts';
 import { CommandError, guardLets, kindOf, type Layer, layerOf, ownSurfaceOf } from '../document/index.ts';
-import { editKindOf, fillRecord, sheetSpace } from '../edit/index.ts';
+import { type Edit, editKindOf, fillRecord, sheetSpace } from '../edit/index.ts';
 import { pictureIntoSurface, type Surface, type TileRecord } from '../surface/index.ts';
 import { merged } from './dirty.ts';
 import type { Engine } from './engine.ts';
@@ -9,9 +9,13 @@ import { guardRefusal } from './plan.ts';
 import { type Refusal, whyNotPaint } from './refusal.ts';
 import { scopeOf, selectionScope } from './scope.ts';
 import { surfaceFor } from './strokeSpec.ts';
+import { makeWhole } from './whole.ts';
 import type { Workspace } from './workspace.ts';
 
 type Pixels = Pick<Engine, 'fill' | 'edit' | 'lay'>;
+
+/** An edit as it is on a pixel sheet: what moves lands on whole texels. */
+const hardEdit = (edit: Edit): Edit => (edit.do === 'transform' ? { ...edit, smooth: false } : edit);
 
 /** Changes of a layer's pixels at once. */
 export function pixels(workspace: Workspace): Pixels {
@@ -50,6 +54,7 @@ export function pixels(workspace: Workspace): Pixels {
 			unders.drop();
 			const uncalled = !onMask && isUncalled(workspace, layer);
 			const record = fillRecord(kernels, surface, on ?? null, rgbOfHex(color), layer.lockAlpha);
+			makeWhole(workspace, sheet, layer, [record], color);
 			const call = uncalled ? callLayer(workspace, sheet.id, layer.id, `${colorWords(color)} fill`, record) : null;
 			const piece = by === 'part' ? `"${scene?.model.parts[spot?.part ?? -1]?.name}"` : 'an island';
 			const words = on ? `Fill ${piece} on "${layer.name}"` : `Fill "${layer.name}"`;
@@ -66,7 +71,8 @@ export function pixels(workspace: Workspace): Pixels {
 			const back = retake(gesture);
 			const { selection } = whole;
 			const uncalled = !onMask && isUncalled(workspace, layerOf(need(sheetId), layerId));
-			const records = [kind.apply(edit, whole)];
+			const records = [kind.apply(whole.strict ? hardEdit(edit) : edit, whole)];
+			makeWhole(workspace, sheet, layer, records, edit);
 			// What is selected moves along with what is in it.
 			if (moves && selection) records.push(kind.apply(edit, selectionScope(whole, sheetSpace)));
 			const words = kind.words(edit, `${onMask ? 'the mask of ' : ''}"${layer.name}"`);

@@ -7,6 +7,7 @@ import {
 	type Guard,
 	guardLets,
 	type Id,
+	isStrict,
 	type Layer,
 	layerOf,
 	type Mask,
@@ -16,12 +17,23 @@ import {
 	sheetOf,
 } from '../document/index.ts';
 import { selectedTile } from '../edit/index.ts';
+import { colorsNamed, pixelColors } from '../pixel/index.ts';
 import { mirroredSheet, mirrorSets, modelTarget, type Plane, sheetTarget, type Target } from '../projection/index.ts';
 import { tileRect } from '../raster/index.ts';
 import type { Scene, Spot } from '../scene/index.ts';
-import { type Sample, type StencilTile, type StrokeMeans, stampDabs, stencilTile } from '../stroke/index.ts';
+import {
+	type Jitter,
+	noJitter,
+	type Pencil,
+	type PencilWay,
+	type Sample,
+	type StencilTile,
+	type StrokeMeans,
+	stampDabs,
+	stencilTile,
+} from '../stroke/index.ts';
 import { type Surface, type SurfaceId, TILE, TILE_TEXELS } from '../surface/index.ts';
-import { type Refusal, whyNotPaint, whyNotScrape } from './refusal.ts';
+import { type Refusal, whyNotMix, whyNotPaint, whyNotScrape } from './refusal.ts';
 import type { StrokeSpec } from './strokeSpec.ts';
 import { toneGate } from './toneGate.ts';
 
@@ -92,6 +104,8 @@ export function planStroke(
 	const sheet = sheetOf(project, sheetId) as Sheet;
 	const coats = scrapes ? coatsOf(sheet) : [];
 	const layer = (scrapes ? coats[0] : layerOf(sheet, spec.layers[sheetId])) as Layer;
+	const mixes = whyNotMix(sheet, layer, spec.tool);
+	if (mixes) return no(mixes);
 	const picture = pictures.tip(tip.shape);
 	const stencil = spec.stencil ? pictures.stencil(spec.stencil.picture) : null;
 	if (picture === undefined || stencil === undefined)
@@ -111,6 +125,9 @@ export function planStroke(
 		targets = mirrorSets(spec.mirrors?.lines ?? []).map((lines) =>
 			lines.reduce((target, line) => mirroredSheet(target, line), flat),
 		);
+	const hard = isStrict(sheet, layer) ? pixelColors(project.palette, colorsNamed([spec.color, spec.pencil])) : null;
+	const pencil = hard && spec.pencil && !spec.stamp ? pencilWay(project, sheet, scene, spec.pencil, spec) : null;
+	if (pencil) targets = [flat];
 	const seed = spec.seed ?? 0;
 	const end = first[1] ?? start;
 	const placed =
@@ -126,8 +143,10 @@ export function planStroke(
 			targets,
 			means: {
 				tool: spec.tool,
-				tip,
+				tip: hard ? { ...tip, strength: 1, wet: 0, buildUp: false, jitter: hardJitter(tip.jitter) } : tip,
 				picture,
+				hard,
+				pencil,
 				color: spec.color,
 				seed,
 				amount: spec.amount ?? 1,
@@ -137,6 +156,42 @@ export function planStroke(
 				...(placed ? { placed } : {}),
 			},
 		},
+	};
+}
+
+/** What chance may do where colours and strengths are not mixed. */
+const hardJitter = ({ size, angle, stretch, scatter }: Jitter): Jitter => ({
+	...noJitter,
+	size,
+	angle,
+	stretch,
+	scatter,
+});
+
+/** How a pencil goes over a sheet: on it, or on what a view of its model shows. */
+function pencilWay(
+	project: Project,
+	sheet: Sheet,
+	scene: Scene | undefined,
+	pencil: Pencil,
+	spec: StrokeSpec,
+): PencilWay {
+	const { place } = spec;
+	if (place.on === 'sheet')
+		return {
+			pencil,
+			texelAt: (x, y) => [Math.floor(x), Math.floor(y)],
+			dense: false,
+			mirrors: spec.mirrors?.lines ?? [],
+		};
+	return {
+		pencil,
+		texelAt(x, y) {
+			const spot = scene?.spotAt(project.sheets, place.sight, x, y);
+			return spot && spot.sheet === sheet.id ? [Math.floor(spot.x), Math.floor(spot.y)] : null;
+		},
+		dense: true,
+		mirrors: [],
 	};
 }
 

@@ -2,6 +2,7 @@ import {
 	type Command,
 	eachLayer,
 	type Id,
+	isStrict,
 	kindOf,
 	type Layer,
 	layerOf,
@@ -32,7 +33,8 @@ export interface Refusal {
 		| 'nothing-there'
 		| 'no-area'
 		| 'edge-on'
-		| 'keeps-shape';
+		| 'keeps-shape'
+		| 'mixes';
 	readonly text: string;
 	readonly mend:
 		| { readonly label: string; readonly command: Command }
@@ -131,6 +133,28 @@ export function whyNotPaint(project: Project, sheetId: Id, layerId: Id | undefin
 		mend: layer.mask
 			? { label: 'Paint on its mask', paintMask: layer.id, sheet: sheet.id }
 			: { label: 'Add a mask', addMask: layer.id, sheet: sheet.id },
+	};
+}
+
+/** Tools whose work is colours in between. */
+const mixing: Readonly<Record<string, string>> = {
+	smear: 'Smearing',
+	contrast: 'More contrast',
+	saturate: 'More or less colour',
+	hue: 'Another hue',
+};
+
+/** The reason why a tool does nothing on a layer that holds colours of the palette alone, or null where it does. */
+export function whyNotMix(sheet: Sheet, layer: Layer, tool: string): Refusal | null {
+	const what = mixing[tool];
+	if (!what || !isStrict(sheet, layer)) return null;
+	return {
+		code: 'mixes',
+		text: `${what} makes colours in between, and "${layer.name}" holds only colours of the palette.`,
+		mend: {
+			label: 'Let it hold any colour',
+			command: { do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { loose: true } },
+		},
 	};
 }
 

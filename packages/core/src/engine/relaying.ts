@@ -3,7 +3,8 @@ import type { Asset, Id, Sheet } from '../document/index.ts';
 import type { Layout } from '../layout/index.ts';
 
 /** What of a sheet is not its layers. */
-export type SheetHead = Pick<Sheet, 'id' | 'name' | 'width' | 'height' | 'bleed' | 'base'>;
+export type SheetHead = Pick<Sheet, 'id' | 'name' | 'width' | 'height' | 'bleed' | 'base'> &
+	Partial<Pick<Sheet, 'pixel'>>;
 
 /** What of a model is not how it lies on its sheets: its file, and which sheet each of its parts is on. */
 export interface ModelHead {

@@ -1,5 +1,15 @@
-import { type Guard, guardLets, type Id, type Layer, layerOf, namesFaces, type Sheet } from '../document/index.ts';
-import type { DrawSpace, EditScope } from '../edit/index.ts';
+import {
+	type Guard,
+	guardLets,
+	type Id,
+	isStrict,
+	type Layer,
+	layerOf,
+	namesFaces,
+	type Sheet,
+} from '../document/index.ts';
+import { type DrawSpace, type EditScope, sheetSpace } from '../edit/index.ts';
+import { pixelColors } from '../pixel/index.ts';
 import type { Rect } from '../raster/index.ts';
 import { modelGround, type Scene } from '../scene/index.ts';
 import type { Surface } from '../surface/index.ts';
@@ -50,10 +60,30 @@ export function scopeOf(
 		selection: selectionOf(sheet),
 		// What is lifted off leaves nothing behind.
 		lockAlpha: layer.lockAlpha && !moves,
+		strict: isStrict(sheet, layer),
+		colors: pixelColors(project.palette),
 		guarded: named || toned ? (rect) => freeIn(rect, sheet, named, toned) : null,
 		picture: () => pictureOf(sheet),
 	};
 }
+
+/** A surface of a sheet as an edit works on it that nothing limits, but a selection where one is named. */
+export const freeScope = (
+	{ kernels, project, pictureOf }: Workspace,
+	sheet: Sheet,
+	surface: Surface,
+	selection: Surface | undefined,
+): EditScope => ({
+	kernels,
+	surface,
+	space: sheetSpace(surface),
+	selection,
+	lockAlpha: false,
+	guarded: null,
+	strict: false,
+	colors: pixelColors(project.palette),
+	picture: () => pictureOf(sheet),
+});
 
 /** The selection itself, as what an edit works on: it moves along with what is in it. */
 export const selectionScope = (scope: EditScope, space: (surface: Surface) => DrawSpace): EditScope => ({

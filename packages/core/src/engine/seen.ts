@@ -9,6 +9,7 @@ import type { ActiveLayers, Engine, SeenOptions } from './engine.ts';
 import { callLayer, isUncalled } from './naming.ts';
 import type { Refusal } from './refusal.ts';
 import { scopeOf, selectionScope } from './scope.ts';
+import { makeWhole } from './whole.ts';
 import type { Workspace } from './workspace.ts';
 
 /** A sheet of a model, and how a view shows it. */
@@ -133,6 +134,8 @@ export function seenEdits(workspace: Workspace): Pick<Engine, 'editSeen' | 'boun
 						sight,
 					),
 				);
+			for (const { sheet } of list)
+				makeWhole(workspace, sheet, layerOf(sheet, layers[sheet.id]), records.get(sheet.id)?.slice(0, 1) ?? [], edit);
 			const names = list.map(({ sheet }) => layerOf(sheet, layers[sheet.id])?.name);
 			const on = `${options.onMask ? 'the mask of ' : ''}"${names[0]}"`;
 			const words = options.outlineOnly ? 'Move the selection' : kind.words(edit, on);

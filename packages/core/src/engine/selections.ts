@@ -1,6 +1,6 @@
 import { fillIdOf, isComputed, layersBlock, ownMaskIdOf } from '../derive/index.ts';
 import { type Command, type Id, layerOf, type Sheet, sheetRect } from '../document/index.ts';
-import { selectedTone, selectionIdOf, sheetSpace, transform, viewSpace, wholeSelection } from '../edit/index.ts';
+import { heldBy, rimMask, selectedTone, selectionIdOf, transform, viewSpace, wholeSelection } from '../edit/index.ts';
 import { contentTiles, contourOf, isEmptyRect, readBlock, writeBlock } from '../raster/index.ts';
 import { linesOnModel } from '../scene/index.ts';
 import { changedSelection, type Joining, joined, repeatedPath, shapePath } from '../select/index.ts';
@@ -9,6 +9,7 @@ import { none } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import type { Step } from './history.ts';
 import type { Refusal } from './refusal.ts';
+import { freeScope } from './scope.ts';
 import { sheetsSeen } from './seen.ts';
 import { surfaceFor } from './strokeSpec.ts';
 import type { Workspace } from './workspace.ts';
@@ -52,6 +53,8 @@ export function selecting(
 	/** Puts a whole selection, A8, in place; the step is the caller's to push. */
 	const setSelection = (sheet: Sheet, tone: Uint8Array, words: string): Omit<Step, 'words'> => {
 		const id = sheet.selection ?? selectionIdOf(sheet);
+		// On a pixel sheet a texel is selected or not.
+		if (sheet.pixel) tone.forEach((v, i) => (tone[i] = v >= 128 ? 255 : 0));
 		const any = tone.some((v) => v > 0);
 		const command: Command = { do: 'selection.set', sheet: sheet.id, selection: any ? id : null, words };
 		const same = (sheet.selection ?? null) === command.selection;
@@ -105,9 +108,11 @@ export function selecting(
 			const tone = selectedTone(by, sheet, sceneOf(sheetId), blockOf, (id, of) => {
 				const layer = layerOf(sheet, id);
 				if (!layer) return null;
-				if (of === 'shape') {
+				if (of === 'shape' || of === 'outline' || of === 'inside') {
 					const { data } = blockOf(id);
-					return Uint8Array.from({ length: data.length / 4 }, (_, i) => data[i * 4 + 3] as number);
+					if (of === 'shape') return Uint8Array.from({ length: data.length / 4 }, (_, i) => data[i * 4 + 3] as number);
+					const held = heldBy({ rect, bytes: 4, data });
+					return rimMask(held, { of, touching: 4, side: null }).data.map((v) => v * 255);
 				}
 				settle(sheetId);
 				const mask = surfaces.get(ownMaskIdOf(layer));
@@ -171,16 +176,8 @@ export function selecting(
 			const back = retake(gesture);
 			const surface = selectionOf(need(sheetId)) as Surface;
 			const record = transform.apply(
-				{ do: 'transform', map, smooth: true },
-				{
-					kernels,
-					surface,
-					space: sheetSpace(surface),
-					selection: undefined,
-					lockAlpha: false,
-					guarded: null,
-					picture: () => pictureOf(need(sheetId)),
-				},
+				{ do: 'transform', map, smooth: !need(sheetId).pixel },
+				freeScope(workspace, need(sheetId), surface, undefined),
 			);
 			pushRecord('Move the selection', [record], sheetId, gesture);
 			return { ok: true, dirty: back };

@@ -1,7 +1,7 @@
 import { colorWords, type Hex } from '../color/index.ts';
 import { type Guard, type Id, type Layer, ownSurfaceOf } from '../document/index.ts';
 import type { Plane, SheetMirror, Sight } from '../projection/index.ts';
-import type { StencilUse, Tip, Tool } from '../stroke/index.ts';
+import type { Pencil, StencilUse, Tip, Tool } from '../stroke/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
 
 export type StrokePlace =
@@ -28,6 +28,8 @@ export interface StrokeSpec {
 	/** Planes of the model, for strokes on it, and lines of the sheet, for strokes there. */
 	readonly mirrors?: { readonly planes: readonly Plane[]; readonly lines: readonly SheetMirror[] };
 	/** A placed stamp: its first two samples are press and release. */
+	/** On a pixel sheet: texels are drawn, not dabs of the tip. */
+	readonly pencil?: Pencil | null;
 	readonly stamp?: { readonly repeat: number; readonly way: 'row' | 'ring' } | null;
 }
 

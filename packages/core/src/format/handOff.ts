@@ -24,6 +24,33 @@ export function fileName(pattern: string, project: string, sheet: Sheet, width: 
 	return `${pattern.replace('{project}', safe(project)).replace('{sheet}', safe(sheet.name)).replace('{size}', String(width))}.png`;
 }
 
+/** Pixel sheets in a cover at the most. */
+const MOST_ITEMS = 6;
+
+/** The first pixel sheets side by side, each texel a square of whole px. */
+function itemsPicture(engine: Engine, width: number, height: number): Picture {
+	const shown = engine.project.sheets.filter(({ pixel }) => pixel).slice(0, MOST_ITEMS);
+	const cols = Math.ceil(Math.sqrt((shown.length * width) / height));
+	const rows = Math.ceil(shown.length / cols);
+	const [w, h] = [Math.floor(width / cols), Math.floor(height / rows)];
+	const out = { width, height, data: new Uint8Array(width * height * 4) };
+	const words = new Uint32Array(out.data.buffer);
+	shown.forEach((sheet, n) => {
+		const whole = engine.composite(sheet.id);
+		const times = Math.max(1, Math.floor(Math.min((w * 0.9) / sheet.width, (h * 0.9) / sheet.height)));
+		const texels = new Uint32Array(whole.data.buffer, whole.data.byteOffset);
+		const left = (n % cols) * w + Math.floor((w - sheet.width * times) / 2);
+		const top = Math.floor(n / cols) * h + Math.floor((h - sheet.height * times) / 2);
+		for (let y = 0; y < sheet.height * times; y++)
+			for (let x = 0; x < sheet.width * times; x++) {
+				const [u, v] = [left + x, top + y];
+				if (u < 0 || v < 0 || u >= width || v >= height) continue;
+				words[v * width + u] = texels[Math.floor(y / times) * sheet.width + Math.floor(x / times)] as number;
+			}
+	});
+	return out;
+}
+
 /** A small picture of the project: its model from a camera's side, whole in view, or its first sheet. */
 export function coverPicture(engine: Engine, from: Camera, width: number, height: number): Picture {
 	const { project } = engine;
@@ -55,6 +82,7 @@ export function coverPicture(engine: Engine, from: Camera, width: number, height
 		);
 	}
 	const sheet = project.sheets[0] as Sheet;
+	if (sheet.pixel) return itemsPicture(engine, width, height);
 	const scale = Math.min(width / sheet.width, height / sheet.height, 1);
 	return shrink(
 		engine.composite(sheet.id),

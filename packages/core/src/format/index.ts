@@ -1,5 +1,6 @@
 export { animatedPng } from './apng.ts';
 export { buildUpPng, gridOf } from './buildUp.ts';
+export { type Bundle, type BundleFile, type BundleResult, readBundle, textureSize } from './bundle.ts';
 export { coverPicture, fileName, sheetPng } from './handOff.ts';
 export { packMade, unpackMade } from './made.ts';
 export {

@@ -1,4 +1,4 @@
-import { type Hex, hexOfRgb, type Palette, rgbOfHex } from '../color/index.ts';
+import { type Hex, hexOfRgb, type Palette, type Ramp, rgbOfHex } from '../color/index.ts';
 import type { Picture } from '../surface/index.ts';
 
 /** Colours of a palette at the most. */
@@ -23,9 +23,18 @@ function readHex(text: string): Hex | null {
 	return `#${digits.length === 3 ? [...digits].map((d) => d + d).join('') : digits.slice(0, 6)}`;
 }
 
-/** A palette as design tokens (Design Tokens Community Group format): one group, a colour token a place. */
-export function paletteTokens({ name, colors }: Palette): string {
-	const group: Record<string, unknown> = { $type: 'color' };
+/** Where ramps stand in a group's extensions. */
+const RAMPS = 'eppu.ramps';
+
+/**
+ * A palette as design tokens (Design Tokens Community Group format): one group, a colour token a place; its ramps stand in
+ * the group's extensions, which other programs keep as they are.
+ */
+export function paletteTokens({ name, colors, ramps }: Palette): string {
+	const group: Record<string, unknown> = {
+		$type: 'color',
+		...(ramps?.length ? { $extensions: { [RAMPS]: ramps } } : {}),
+	};
 	colors.forEach((hex, i) => {
 		group[String(i + 1).padStart(3, '0')] = {
 			$value: {
@@ -38,6 +47,21 @@ export function paletteTokens({ name, colors }: Palette): string {
 	return `${JSON.stringify({ [name]: group }, null, 2)}\n`;
 }
 
+/** Ramps as a file says them: those that are well formed. */
+function rampsOf(value: unknown): readonly Ramp[] {
+	if (!Array.isArray(value)) return [];
+	return value.slice(0, 64).flatMap((each: unknown): Ramp[] => {
+		const { name, colors } = (typeof each === 'object' && each !== null ? each : {}) as Partial<
+			Record<string, unknown>
+		>;
+		if (typeof name !== 'string' || !name.trim() || !Array.isArray(colors)) return [];
+		const read = colors.slice(0, 64).map((hex: unknown) => (typeof hex === 'string' ? readHex(hex) : null));
+		return read.length && read.every((hex) => hex !== null)
+			? [{ name: name.trim().slice(0, 120), colors: read as Hex[] }]
+			: [];
+	});
+}
+
 /** A palette from design tokens: every colour token in order, its value an object of sRGB components or a hex text. */
 export function paletteOfTokens(text: string, file: string): PaletteResult {
 	let tree: unknown;
@@ -48,9 +72,15 @@ export function paletteOfTokens(text: string, file: string): PaletteResult {
 	}
 	const colors: Hex[] = [];
 	let name = '';
+	let ramps: readonly Ramp[] = [];
 	const walk = (node: unknown, type: unknown, depth: number): void => {
 		if (typeof node !== 'object' || node === null || depth > 20) return;
-		const { $value, $type } = node as { $value?: unknown; $type?: unknown };
+		const { $value, $type, $extensions } = node as {
+			$value?: unknown;
+			$type?: unknown;
+			$extensions?: Record<string, unknown>;
+		};
+		if (!ramps.length) ramps = rampsOf($extensions?.[RAMPS]);
 		const now = $type ?? type;
 		if ($value !== undefined) {
 			if (now !== 'color') return;
@@ -77,7 +107,8 @@ export function paletteOfTokens(text: string, file: string): PaletteResult {
 			}
 	};
 	walk(tree, undefined, 0);
-	return made(name, colors, file);
+	const result = made(name, colors, file);
+	return result.ok && ramps.length ? { ok: true, palette: { ...result.palette, ramps } } : result;
 }
 
 /** A palette as lines of hex colours. */

@@ -137,18 +137,27 @@ export function rigNumbers(rig: Rig): Float32Array {
 	const lamps = rig.lamps.filter(({ on }) => on);
 	const out = new Float32Array(RIG_NUMBERS + lamps.length * LAMP_NUMBERS);
 	const plain = (color: Hex, by = 1): number[] => rgbOfHex(color).map((v) => (v / 255) * by);
-	out.set(plain(rig.sky.color, rig.sky.strength), 0);
-	out.set(plain(rig.ground.color, rig.ground.strength), 3);
+	const [above, below] = [rig.sky, rig.ground].map(({ color, strength }) => plain(color, strength)) as [
+		number[],
+		number[],
+	];
+	const taken = (color: readonly number[], strength: number): number[] =>
+		color.map((channel) => strength * (1 - channel));
+	out.set([...above.map((v, k) => v - (below[k] as number)), ...below], 0);
 	const keys = lamps.filter(({ key }) => key).reduce((sum, each) => sum + each.strength, 0);
-	out.set([...tonedColor(rig.shadow.color, rig.shadow), keys > 0 ? Math.min(1, rig.shadow.strength) : 0], 6);
-	out.set([...tonedColor(rig.occlusion.color, rig.occlusion), rig.occlusion.strength], 10);
-	out.set([...plain(rig.edges.color), rig.edges.strength], 14);
-	out.set([...plain(rig.hollows.color), rig.hollows.strength], 18);
-	out.set([...plain(rig.rise.color), rig.rise.strength], 22);
+	out.set(taken(tonedColor(rig.shadow.color, rig.shadow), keys > 0 ? Math.min(1, rig.shadow.strength) : 0), 6);
+	out.set(taken(tonedColor(rig.occlusion.color, rig.occlusion), rig.occlusion.strength), 10);
+	out.set(plain(rig.edges.color, rig.edges.strength), 14);
+	out.set(taken(plain(rig.hollows.color), rig.hollows.strength), 18);
+	out.set(taken(plain(rig.rise.color), rig.rise.strength), 22);
 	out.set([rig.steps, 1 / Math.max(0.01, rig.soft), rig.strokes ? rig.strokes.contrast * 0.5 : 0, lamps.length], 26);
 	lamps.forEach(({ turn, rise, soft, color, strength, key }, n) => {
 		out.set(
-			[...directionOf(turn, rise), soft, ...plain(color, strength), key ? strength / keys : 0],
+			[
+				...[...directionOf(turn, rise), soft].map((v) => v / (1 + soft)),
+				...plain(color, strength),
+				key ? strength / keys : 0,
+			],
 			RIG_NUMBERS + n * LAMP_NUMBERS,
 		);
 	});

@@ -1,6 +1,7 @@
 import type { Ptr } from '@eppu/kernels';
 import type { LaidMesh } from '../mesh/index.ts';
 import type { Field, Ground, Triple } from '../recipe/index.ts';
+import { laidOf, rememberLaid } from './laid.ts';
 import type { Rig, StrokesOf } from './rig.ts';
 import { strokesAt } from './strokes.ts';
 
@@ -56,72 +57,41 @@ function flatPlanes({ planes, sheet, width, height, scale, x, y }: Ground): {
 	return { place, normal };
 }
 
-/** Normals, height and jitter of tiles, one plane after the other: a lamp that is dragged changes none of it. */
-type LaidTiles = Map<string, Float32Array>;
-/** By the strokes that they are laid in; those that were asked for last stand last. */
-const laid = new WeakMap<LaidMesh, Map<string, LaidTiles>>();
-/** 80 KB each. */
-const MOST_LAID = 640;
-
-/** Tiles that are remembered of a mesh in such strokes. */
-function laidOf(mesh: LaidMesh, says: string): LaidTiles {
-	let all = laid.get(mesh);
-	if (!all) laid.set(mesh, (all = new Map()));
-	const tiles: LaidTiles = all.get(says) ?? new Map();
-	all.delete(says);
-	all.set(says, tiles);
-	return tiles;
-}
-
-/** Remembers a tile; others are forgotten for it where there are too many, but none of its own kind: those are due again. */
-function remember(mesh: LaidMesh, tiles: LaidTiles, tile: string, planes: Float32Array): void {
-	const all = laid.get(mesh) ?? new Map<string, LaidTiles>();
-	let count = [...all.values()].reduce((sum, each) => sum + each.size, 0);
-	for (const [says, each] of all) {
-		if (count < MOST_LAID || each === tiles) break;
-		count -= each.size;
-		all.delete(says);
-	}
-	if (count < MOST_LAID) tiles.set(tile, planes);
-}
-
 /** A ground as light falls on it, in strokes or as it is. */
 function litOf(ground: Ground, strokes: StrokesOf | null): Lit {
 	const { planes, width, height, surface, sheet } = ground;
-	const { run } = planes;
+	const { kernels, run } = planes;
 	const count = width * height;
-	const made = Array.from({ length: strokes ? 5 : 4 }, () => planes.take(count));
-	const [x, y, z, high, jitter = 0] = made as [Field, Field, Field, Field, Field?];
-	const top = sheet.height * (100 / Math.max(sheet.width, sheet.height));
-	const lit: Lit = {
+	const mesh = surface?.solid ?? keptFlat(sheet);
+	const tile = surface?.tile ?? null;
+	const many = strokes ? 5 : 4;
+	const bytes = count * 4 * many;
+	const planesAt = (first: Field): readonly Field[] => Array.from({ length: many }, (_, k) => first + k * count * 4);
+	const lay = (first: Field): void => {
+		const { place, normal } = surface ?? flatPlanes(ground);
+		const to = planesAt(first) as [Field, Field, Field, Field, Field?];
+		[...normal, place[1]].forEach((from, k) => planes.floats(to[k] as Field, count).set(planes.floats(from, count)));
+		if (!strokes) return;
+		const { at, of } = strokesAt(kernels, mesh, strokes);
+		const [table, from, list] = at as [Ptr, Ptr, Ptr];
+		const [x, y, z, , jitter = 0] = to;
+		const cells = surface?.cells ?? 0;
+		run.strokeNormals(cells, ...place, x, y, z, count, table, from, list, of.low, of.box, of.side, jitter);
+	};
+	// A lamp that is dragged changes nothing of what it falls on.
+	const tiles = tile === null ? null : laidOf(kernels, mesh, JSON.stringify(strokes), bytes);
+	let first: Field | null = null;
+	if (tiles && tile !== null) first = tiles.get(tile) ?? rememberLaid(kernels, tiles, tile, bytes, lay);
+	if (first === null) lay((first = planes.take(count * many)));
+	const [x, y, z, high, jitter = 0] = planesAt(first) as [Field, Field, Field, Field, Field?];
+	return {
 		cells: surface?.cells ?? 0,
 		normal: [x, y, z],
 		height: high,
 		jitter,
 		low: surface?.low[1] ?? 0,
-		high: surface?.high[1] ?? top,
+		high: surface?.high[1] ?? sheet.height * (100 / Math.max(sheet.width, sheet.height)),
 	};
-	const mesh = surface?.solid ?? keptFlat(sheet);
-	const tile = surface?.tile ?? null;
-	const tiles = tile === null ? null : laidOf(mesh, JSON.stringify(strokes));
-	const known = tile === null ? undefined : tiles?.get(tile);
-	if (known) {
-		made.forEach((at, k) => planes.floats(at, count).set(known.subarray(k * count, (k + 1) * count)));
-		return lit;
-	}
-	const { place, normal } = surface ?? flatPlanes(ground);
-	[...normal, place[1]].forEach((from, k) => planes.floats(made[k] as Field, count).set(planes.floats(from, count)));
-	if (strokes) {
-		const { at, of } = strokesAt(planes.kernels, mesh, strokes);
-		const [table, from, list] = at as [Ptr, Ptr, Ptr];
-		run.strokeNormals(lit.cells, ...place, x, y, z, count, table, from, list, of.low, of.box, of.side, jitter);
-	}
-	if (tiles && tile !== null) {
-		const kept = new Float32Array(count * made.length);
-		made.forEach((at, k) => kept.set(planes.floats(at, count), k * count));
-		remember(mesh, tiles, tile, kept);
-	}
-	return lit;
 }
 
 /** What a rig's light, `numbers` as `rigNumbers` gives them, looks like on a ground: RGBA8, clear where the model is not. */

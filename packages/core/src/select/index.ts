@@ -2,3 +2,4 @@ export { changedSelection, type Joining, joined, type SelectionChange } from './
 export { type Clinging, clingFrom, edgeStrength } from './cling.ts';
 export { outlinePath, type Repeat, repeatedPath, type Shape, shapePath } from './shape.ts';
 export { similarTo, toneRange, withinTones } from './similar.ts';
+export { texelCover } from './texelCover.ts';

@@ -25,6 +25,14 @@ export type Shape =
 			readonly from: readonly [number, number];
 			readonly to: readonly [number, number];
 			readonly thick: number;
+	  }
+	/** From one place to another, drawn towards a third. */
+	| {
+			readonly kind: 'curve';
+			readonly from: readonly [number, number];
+			readonly over: readonly [number, number];
+			readonly to: readonly [number, number];
+			readonly thick: number;
 	  };
 
 /** How a shape is repeated: in a row, each the step further on, or in a ring around a middle. */
@@ -55,6 +63,17 @@ function roundedRectangle(x: number, y: number, width: number, height: number, r
 	return out;
 }
 
+/** Places along a curve, from its start to its end (a quadratic Bézier curve). */
+function alongCurve({ from, over, to }: Extract<Shape, { kind: 'curve' }>): (readonly [number, number])[] {
+	const long = Math.hypot(over[0] - from[0], over[1] - from[1]) + Math.hypot(to[0] - over[0], to[1] - over[1]);
+	const steps = Math.max(4, Math.min(128, Math.ceil(long / 4)));
+	return Array.from({ length: steps + 1 }, (_, i) => {
+		const t = i / steps;
+		const at = (k: 0 | 1): number => (1 - t) * (1 - t) * from[k] + 2 * t * (1 - t) * over[k] + t * t * to[k];
+		return [at(0), at(1)] as const;
+	});
+}
+
 /** The border of a shape as closed lines. */
 export function shapePath(shape: Shape): Path {
 	switch (shape.kind) {
@@ -80,6 +99,14 @@ export function shapePath(shape: Shape): Path {
 		}
 		case 'polygon':
 			return [Float64Array.from(shape.points)];
+		case 'curve': {
+			const places = alongCurve(shape);
+			return places
+				.slice(1)
+				.flatMap((to, i) =>
+					shapePath({ kind: 'line', from: places[i] as readonly [number, number], to, thick: shape.thick }),
+				);
+		}
 		case 'line': {
 			const [[ax, ay], [bx, by]] = [shape.from, shape.to];
 			const half = shape.thick / 2;
@@ -103,7 +130,7 @@ const reversed = (line: Float64Array): Float64Array => {
 
 /** A shape's outline, `thick` texels wide inwards: its border and, the other way round, the shape made smaller. */
 export function outlinePath(shape: Shape, thick: number): Path {
-	if (shape.kind === 'line') return shapePath(shape);
+	if (shape.kind === 'line' || shape.kind === 'curve') return shapePath(shape);
 	if (shape.kind === 'polygon') {
 		const { points } = shape;
 		const out: Float64Array[] = [];

@@ -1,6 +1,7 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import type { SeamReader } from '../atlas/index.ts';
 import { type ToneTool, toneCube } from '../color/index.ts';
+import type { PixelColors } from '../pixel/index.ts';
 import {
 	hasTexels,
 	type Surface,
@@ -130,5 +131,50 @@ export function softChange(kernels: Kernels, surface: Surface, radius: number, s
 		heap.u8.set(new Uint8Array(weights.buffer), at + region.byteLength);
 		run.blurRegion(at, reach, at + region.byteLength, at + region.byteLength + taps, out);
 		heap.free(at, bytes);
+	};
+}
+
+/**
+ * What tools do on a pixel sheet, where each texel has one of its colours: lighter and darker go a step along the ramp, soft
+ * takes the nearest colour to what lies around. Null for tools that lay or take.
+ */
+export function stepChange(kernels: Kernels, surface: Surface, tool: string, colors: PixelColors): Change | null {
+	const { heap } = kernels;
+	const by = tool === 'lighten' ? 1 : tool === 'darken' ? -1 : 0;
+	if (by)
+		return (tile, stateOf, out) => {
+			writeColors(kernels, surface, stateOf(tile), out);
+			for (let i = out >> 2, end = i + TILE_TEXELS; i < end; i++) {
+				const word = heap.u32[i] as number;
+				if (word >>> 24) heap.u32[i] = ((word & 0xff000000) | colors.step(word & 0xffffff, by)) >>> 0;
+			}
+		};
+	if (tool !== 'soften') return null;
+	return (tile, stateOf, out) => {
+		const known = new Map<number, Uint32Array>();
+		const texels = (index: number): Uint32Array => {
+			let found = known.get(index);
+			if (!found) {
+				writeColors(kernels, surface, stateOf(index), out);
+				known.set(index, (found = heap.u32.slice(out >> 2, (out >> 2) + TILE_TEXELS)));
+			}
+			return found;
+		};
+		const [x0, y0] = [(tile % surface.cols) * TILE, Math.floor(tile / surface.cols) * TILE];
+		const at = (x: number, y: number): number => {
+			if (x < 0 || y < 0 || x >= surface.width || y >= surface.height) return 0;
+			const index = Math.floor(y / TILE) * surface.cols + Math.floor(x / TILE);
+			return texels(index)[(y % TILE) * TILE + (x % TILE)] as number;
+		};
+		const made = Uint32Array.from({ length: TILE_TEXELS }, (_, i) => {
+			const [x, y] = [x0 + (i % TILE), y0 + Math.floor(i / TILE)];
+			const own = at(x, y);
+			if (own >>> 24 === 0) return own;
+			const around = [own, own, at(x, y - 1), at(x + 1, y), at(x, y + 1), at(x - 1, y)].filter((word) => word >>> 24);
+			const mean = (shift: number): number =>
+				Math.round(around.reduce((sum, word) => sum + ((word >> shift) & 255), 0) / around.length);
+			return ((own & 0xff000000) | colors.nearest(mean(0) | (mean(8) << 8) | (mean(16) << 16))) >>> 0;
+		});
+		heap.u32.set(made, out >> 2);
 	};
 }

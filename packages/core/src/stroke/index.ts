@@ -1,5 +1,6 @@
 export { createDabs, type Dabs, stampDabs } from './dabs.ts';
 export { createPath, type Path, type Point, type Sample } from './path.ts';
+export type { Pencil, PencilWay } from './pencil.ts';
 export { previewStroke } from './preview.ts';
 export type { Reading } from './reading.ts';
 export { beginScrape, coatGone, type ScrapedCoat } from './scrape.ts';

@@ -1,6 +1,7 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import type { SeamReader } from '../atlas/index.ts';
 import { type Hex, luma, rgbOfHex, type ToneTool } from '../color/index.ts';
+import { hardenCoverage, type PixelColors } from '../pixel/index.ts';
 import {
 	type Coverage,
 	clearCoverage,
@@ -26,9 +27,10 @@ import {
 	tileBytes,
 	tileState,
 } from '../surface/index.ts';
-import { type Change, softChange, toneChange } from './change.ts';
+import { type Change, softChange, stepChange, toneChange } from './change.ts';
 import { createDabs } from './dabs.ts';
 import { createPath, type Point, type Sample } from './path.ts';
+import { createPencil, type PencilWay } from './pencil.ts';
 import { createSmear } from './smear.ts';
 import type { StencilTile } from './stencil.ts';
 import type { Tip } from './tip.ts';
@@ -55,6 +57,10 @@ export interface StrokeMeans {
 	readonly seams: SeamReader | null;
 	/** Dabs set at once instead of a line. */
 	readonly placed?: readonly Dab[];
+	/** Whole texels are covered or not at all, and tones go by the steps of ramps; null on what takes soft edges. */
+	readonly hard?: PixelColors | null;
+	/** Texels are drawn instead of dabs. */
+	readonly pencil?: PencilWay | null;
 }
 
 /** A stroke being made. Each step returns the tiles it changed; live preview and result are this one path. */
@@ -128,7 +134,7 @@ export function beginStroke(
 	const [red, green, blue] = rgbOfHex(means.color);
 	const light = Math.round(luma(red, green, blue));
 	const constant = heap.alloc(64);
-	const gated = means.over || tip.wet > 0 ? heap.alloc(TILE_TEXELS * 2) : 0;
+	const gated = means.over || tip.wet > 0 || means.hard ? heap.alloc(TILE_TEXELS * 2) : 0;
 	const curve = tip.wet > 0 ? wetCurve(kernels, tip) : 0;
 	const overs = new Map<number, { readonly gate: Ptr; readonly ink: Ptr } | null>();
 	const changes = new Map<number, Ptr>();
@@ -137,13 +143,15 @@ export function beginStroke(
 
 	const stateBefore = (tile: number): TileState => record.tiles.get(tile) ?? tileState(surface, tile);
 	const change: Change | null =
-		tool === 'soften'
-			? softChange(kernels, surface, tip.size / 4, means.seams)
-			: surface.format === 'mask'
-				? maskChange(kernels, surface, tool, means.amount)
-				: isToneTool(tool)
-					? toneChange(kernels, surface, tool, means.amount)
-					: null;
+		means.hard && surface.format === 'color'
+			? stepChange(kernels, surface, tool, means.hard)
+			: tool === 'soften'
+				? softChange(kernels, surface, tip.size / 4, means.seams)
+				: surface.format === 'mask'
+					? maskChange(kernels, surface, tool, means.amount)
+					: isToneTool(tool)
+						? toneChange(kernels, surface, tool, means.amount)
+						: null;
 
 	const overOf = (tile: number) => {
 		if (!means.over) return null;
@@ -169,7 +177,7 @@ export function beginStroke(
 		return at;
 	};
 	const jitters = tip.jitter.hue > 0 || tip.jitter.lightness > 0 || tip.jitter.saturation > 0;
-	const ownInk = tool === 'draw' && jitters ? inkOf(kernels, coverage) : 0;
+	const ownInk = tool === 'draw' && (jitters || means.pencil?.pencil.mixing?.between) ? inkOf(kernels, coverage) : 0;
 
 	const beforePlace = (state: TileState): readonly [Ptr, 0 | 32] => {
 		if (hasTexels(state.kind)) return [state.data, 32];
@@ -189,6 +197,10 @@ export function beginStroke(
 		}
 		if (over) {
 			run.gateCoverage(cov, over.gate, gated);
+			cov = gated;
+		}
+		if (means.hard) {
+			hardenCoverage(heap, cov, gated);
 			cov = gated;
 		}
 		const lock = means.lockAlpha ? 1 : 0;
@@ -228,6 +240,13 @@ export function beginStroke(
 		return tiles;
 	};
 	const line = (points: readonly Point[]): number[] => set(dabs.along(points));
+	const pencil = means.pencil ? createPencil(kernels, coverage, means.pencil, means.color, ownInk) : null;
+	const drawn = (draw: () => void): number[] => {
+		draw();
+		const tiles = takeTouched(kernels, coverage);
+		for (const tile of tiles) layTile(tile);
+		return tiles;
+	};
 	const close = (): void => {
 		open = false;
 		clearCoverage(kernels, coverage, record.tiles.keys());
@@ -247,12 +266,13 @@ export function beginStroke(
 		records: [record],
 		extend(samples) {
 			if (!open) return [];
+			if (pencil) return drawn(() => pencil.extend(samples));
 			if (means.placed) return samples.length && !before ? set(means.placed) : [];
 			return line(path.extend(samples));
 		},
 		end() {
 			if (!open) return [];
-			const tiles = means.placed ? [] : [...line(path.end()), ...set(dabs.end())];
+			const tiles = pencil ? drawn(() => pencil.end()) : means.placed ? [] : [...line(path.end()), ...set(dabs.end())];
 			if (smear)
 				for (const tile of record.tiles.keys()) {
 					// A tile that turns out to be plain is composited another way, and may round otherwise.

@@ -48,8 +48,17 @@ function rampTable({ colors, fade }: Gradient): Uint8Array {
 	return out;
 }
 
-/** The gradient's texels in a rectangle: RGBA8. `places` says where each is, x and y, where that is not on the sheet. */
-export function gradientBlock(gradient: Gradient, rect: Rect, places?: Float32Array): Uint8Array {
+/**
+ * The gradient's texels in a rectangle: RGBA8. `places` says where each is, x and y, where that is not on the sheet. With
+ * a `threshold` of places between two of its colours stands one or the other, and nothing in between.
+ */
+export function gradientBlock(
+	gradient: Gradient,
+	rect: Rect,
+	places?: Float32Array,
+	threshold?: (x: number, y: number) => number,
+): Uint8Array {
+	const stops = Math.max(1, gradient.colors.length - 1);
 	const table = rampTable(gradient);
 	const out = new Uint8Array(rect.width * rect.height * 4);
 	const [fx, fy] = gradient.from;
@@ -65,7 +74,13 @@ export function gradientBlock(gradient: Gradient, rect: Rect, places?: Float32Ar
 		if (gradient.way === 'linear') t = (x * dx + y * dy) / square;
 		else if (gradient.way === 'round') t = Math.hypot(x, y) / long;
 		else t = ((((Math.atan2(y, x) - turn) / (2 * Math.PI)) % 1) + 1) % 1;
-		const at = Math.round(Math.min(1, Math.max(0, t)) * STEPS) * 4;
+		t = Math.min(1, Math.max(0, t));
+		if (threshold) {
+			const low = Math.min(stops - 1, Math.floor(t * stops));
+			const over = t * stops - low > threshold(rect.x + (i % rect.width), rect.y + Math.floor(i / rect.width));
+			t = (low + (over ? 1 : 0)) / stops;
+		}
+		const at = Math.round(t * STEPS) * 4;
 		out[i * 4] = table[at] as number;
 		out[i * 4 + 1] = table[at + 1] as number;
 		out[i * 4 + 2] = table[at + 2] as number;

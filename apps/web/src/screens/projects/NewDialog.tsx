@@ -2,13 +2,13 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { createFrom, fittingSide, nameOf, type Start } from '../../actions/newProject.ts';
+import { createFrom, fittingSide, type NewStart, nameOf } from '../../actions/newProject.ts';
 import { Button } from '../../ui/Button.tsx';
 
 const sizes = [256, 512, 1024, 2048, 4096];
 
 /** Name and sheet size of a project that is to be made; sensible as they stand, so Enter makes it. */
-export function NewDialog({ start, onClose }: { readonly start: Start; readonly onClose: () => void }) {
+export function NewDialog({ start, onClose }: { readonly start: NewStart; readonly onClose: () => void }) {
 	const navigate = useNavigate();
 	const queries = useQueryClient();
 	const own = start.kind === 'picture' ? ([fittingSide(start.width), fittingSide(start.height)] as const) : null;

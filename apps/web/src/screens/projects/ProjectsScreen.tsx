@@ -1,20 +1,24 @@
+import { keeperFigure } from '@eppu/core/figure';
 import { pictureEndings } from '@eppu/core/format';
 import { modelEndings } from '@eppu/core/mesh';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
+import { createFromBundle } from '../../actions/bundle.ts';
 import { takeFiles, takeFilesWith } from '../../actions/drops.ts';
 import { readWorkFile } from '../../actions/heldWork.ts';
-import { readStart, type Start } from '../../actions/newProject.ts';
+import { createGrid, createWorn, type NewStart, readStart } from '../../actions/newProject.ts';
 import { ApiError, api, type ProjectCard } from '../../server/api.ts';
 import { useLibraryChange } from '../../server/library.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Mark } from '../../ui/Mark.tsx';
+import { Menu } from '../../ui/Menu.tsx';
 import { ThemeSwitch } from '../../ui/ThemeSwitch.tsx';
 import { AwayPage } from '../Held.tsx';
 import { Card } from './Card.tsx';
 import { NewDialog } from './NewDialog.tsx';
+import { PixelDialog } from './PixelDialog.tsx';
 import { ShapeDialog } from './ShapeDialog.tsx';
 
 /** The projects with their pictures: open, make, rename, copy, delete and bring back. */
@@ -24,8 +28,9 @@ export function ProjectsScreen() {
 	const navigate = useNavigate();
 	const list = useQuery({ queryKey: ['projects'], queryFn: () => api.projects() });
 	const gone = useQuery({ queryKey: ['projects', 'deleted'], queryFn: () => api.projects(true) });
-	const [start, setStart] = useState<Start | null>(null);
+	const [start, setStart] = useState<NewStart | null>(null);
 	const [shaping, setShaping] = useState(false);
+	const [pixeling, setPixeling] = useState(false);
 	const [problem, setProblem] = useState<string | null>(null);
 	const picker = useRef<HTMLInputElement>(null);
 	const fresh = () => queries.invalidateQueries({ queryKey: ['projects'] });
@@ -56,6 +61,22 @@ export function ProjectsScreen() {
 		onError: said,
 	});
 
+	const begin = useMutation({
+		mutationFn: createGrid,
+		onSuccess: (id) => {
+			void fresh();
+			void navigate(`/project/${id}/paint`);
+		},
+		onError: said,
+	});
+	const wear = useMutation({
+		mutationFn: createWorn,
+		onSuccess: (id) => {
+			void fresh();
+			void navigate(`/project/${id}/paint`);
+		},
+		onError: said,
+	});
 	const { addPictures } = useLibraryChange();
 	/** Files that wait: each is looked at when the one before it is done with. */
 	const [queue, setQueue] = useState<readonly { readonly file: File; readonly beside: readonly File[] }[]>([]);
@@ -75,7 +96,15 @@ export function ProjectsScreen() {
 		setReading(null);
 		if (!read) return;
 		setProblem(read.ok ? null : read.text);
-		setStart(read.ok ? read.start : null);
+		if (read.ok && read.start.kind === 'figure') return wear.mutate(read.start.figure);
+		if (read.ok && read.start.kind === 'bundle') {
+			const { name, bytes, bundle } = read.start;
+			const id = await createFromBundle(name, bytes, bundle).catch((error: Error) => setProblem(error.message));
+			if (!id) return;
+			await fresh();
+			return void navigate(`/project/${id}/paint`);
+		}
+		setStart(read.ok && read.start.kind !== 'bundle' && read.start.kind !== 'figure' ? read.start : null);
 	};
 	useEffect(() => {
 		const [next, ...rest] = queue;
@@ -106,7 +135,18 @@ export function ProjectsScreen() {
 				<span className="text-ash">hand-painted textures</span>
 				<span className="flex-1" />
 				<ThemeSwitch />
-				<Button onClick={() => setShaping(true)}>Begin with a shape…</Button>
+				<Menu
+					label="Begin without a file"
+					className="cut !px-3 !py-1 border border-rule bg-sheet text-[13px] leading-5"
+					items={[
+						{ label: 'A shape…', run: () => setShaping(true), takesFocus: true },
+						{ label: 'A pixel sheet…', run: () => setPixeling(true), takesFocus: true },
+						{ label: 'A suit worn by a figure of boxes', run: () => wear.mutate(keeperFigure) },
+						{ label: 'A colour grid', run: () => begin.mutate() },
+					]}
+				>
+					Begin without a file…
+				</Menu>
 				<Button look="main" onClick={() => picker.current?.click()}>
 					New from a model or a picture…
 				</Button>
@@ -115,7 +155,7 @@ export function ProjectsScreen() {
 					type="file"
 					hidden
 					multiple
-					accept={[...modelEndings, '.mtl', '.bin', ...pictureEndings, '.eppu'].join()}
+					accept={[...modelEndings, '.mtl', '.bin', ...pictureEndings, '.eppu', '.zip', '.json'].join()}
 					aria-label="Model or picture"
 					onChange={(event) => {
 						takeFiles([...(event.target.files ?? [])]);
@@ -165,7 +205,8 @@ export function ProjectsScreen() {
 						>
 							<span className="font-head text-[15px] font-semibold">Begin something</span>
 							<span className="text-ash">
-								Drop a model here (OBJ, GLB, glTF, PLY), or the picture of a UV template, or click to choose one.
+								Drop a model here (OBJ, GLB, glTF, PLY), the picture of a UV template, or a ZIP of textures, or click to
+								choose one.
 							</span>
 						</button>
 					</li>
@@ -187,6 +228,7 @@ export function ProjectsScreen() {
 				)}
 			</div>
 			{start && <NewDialog start={start} onClose={() => setStart(null)} />}
+			{pixeling && <PixelDialog onClose={() => setPixeling(false)} />}
 			{shaping && <ShapeDialog onClose={() => setShaping(false)} />}
 		</main>
 	);

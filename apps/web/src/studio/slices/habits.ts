@@ -1,3 +1,6 @@
+import type { RimOf } from '@eppu/core/edit';
+import type { Along } from '@eppu/core/grid';
+import type { DitherName } from '@eppu/core/pixel';
 import type { Joining } from '@eppu/core/select';
 
 /** How the selection tool works. */
@@ -32,7 +35,7 @@ export interface Selecting {
 
 /** How shapes are drawn. */
 export interface Shaping {
-	readonly kind: 'rectangle' | 'ellipse' | 'polygon' | 'line';
+	readonly kind: 'rectangle' | 'ellipse' | 'polygon' | 'line' | 'curve';
 	readonly outline: boolean;
 	readonly thick: number;
 	readonly radius: number;
@@ -45,6 +48,28 @@ export interface Grading {
 	readonly fade: boolean;
 	/** Between the pots, or along the palette's ramp from front to back through its colours. */
 	readonly colors: 'pots' | 'palette';
+}
+
+/** How texels are drawn and looked at on a pixel sheet. */
+export interface Pixeling {
+	/** Texels along a side of the pencil. */
+	readonly size: number;
+	readonly corners: boolean;
+	/** The pattern in which texels are laid; null lays all. */
+	readonly dither: DitherName | null;
+	/** Share of texels that are laid. */
+	readonly share: number;
+	/** The back pot stands between them. */
+	readonly between: boolean;
+	readonly grid: boolean;
+	readonly guides: 'none' | 'halves' | 'quarters';
+	/** The sheet is seen with itself around it. */
+	readonly repeat: boolean;
+	/** What the outline tool takes, and by what it touches. */
+	readonly rim: RimOf;
+	readonly touching: 4 | 8;
+	/** The side that light comes from: -1, 0 or 1 across and down; all sides where it is none. */
+	readonly side: readonly [number, number] | null;
 }
 
 export type ViewLayout = 'both' | 'model' | 'sheet';
@@ -64,7 +89,12 @@ export interface Habits {
 	/** Moving is smooth, or by nearest texels. */
 	readonly smooth: boolean;
 	/** How the fill tool goes: an island, or joined texels that differ by so much at the most. */
-	readonly filling: { readonly by: 'island' | 'part' | 'region'; readonly reach: number };
+	readonly filling: { readonly by: 'island' | 'part' | 'region'; readonly reach: number; readonly everywhere: boolean };
+	readonly pixeling: Pixeling;
+	/** From where on checks find something, by their names; as usual where there is none. */
+	/** What a click with the Cells tool takes on a model, and how it lies in the cell. */
+	readonly celling: { readonly by: 'part' | 'island' | 'face'; readonly along: Along };
+	readonly thresholds: Readonly<Record<string, number>>;
 }
 
 export const habits: Habits = {
@@ -89,5 +119,20 @@ export const habits: Habits = {
 	shaping: { kind: 'rectangle', outline: false, thick: 6, radius: 0, repeat: 1, way: 'row' },
 	grading: { way: 'linear', fade: false, colors: 'pots' },
 	smooth: true,
-	filling: { by: 'island', reach: 24 },
+	filling: { by: 'island', reach: 24, everywhere: false },
+	thresholds: {},
+	celling: { by: 'part', along: 'middle' },
+	pixeling: {
+		size: 1,
+		corners: false,
+		dither: null,
+		share: 0.5,
+		between: false,
+		grid: true,
+		guides: 'none',
+		repeat: false,
+		rim: 'outline',
+		touching: 4,
+		side: null,
+	},
 };

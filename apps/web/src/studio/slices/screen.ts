@@ -1,4 +1,5 @@
 import type { Id } from '@eppu/core/document';
+import type { CellPlace } from '@eppu/core/grid';
 import type { Rect } from '@eppu/core/raster';
 import type { ModelSeen, Pointing } from '../protocol.ts';
 
@@ -89,6 +90,13 @@ export interface Screen {
 	/** Only the outline of a selection is moved, not what is in it. */
 	readonly outlineOnly: boolean;
 	readonly guardBy: GuardBy;
+	/** Texels that are pointed out on the active sheet. */
+	readonly pointedOut: Rect | null;
+	/** The cell of a colour grid that is worked on; while `movingCell` the next place that is pressed is its new one. */
+	readonly cell: CellPlace | null;
+	readonly movingCell: boolean;
+	/** The model that is shown where several lie on the active sheet. */
+	readonly modelPicked: Id | null;
 	/** Null where one paints. */
 	readonly shading: Shading | null;
 }
@@ -111,5 +119,9 @@ export const screen: Screen = {
 	movingOn: 'sheet',
 	outlineOnly: false,
 	guardBy: 'islands',
+	pointedOut: null,
+	cell: null,
+	movingCell: false,
+	modelPicked: null,
 	shading: null,
 };

@@ -8,49 +8,56 @@ function turn(at: Studio, turned: ReturnType<Engine['undo']>): void {
 	else at.keepSoon(KEEP_MS);
 }
 
-export const document: Ears<'run' | 'run-all' | 'undo' | 'redo' | 'mask' | 'merge' | 'flatten' | 'adopt'> = {
-	run: {
-		endsStroke: true,
-		hear(at, message) {
-			return at.changed(at.engine.run(message.command, message.gesture), message.gesture ? KEEP_MS : 60);
+export const document: Ears<'run' | 'run-all' | 'undo' | 'redo' | 'mask' | 'merge' | 'flatten' | 'recolor' | 'adopt'> =
+	{
+		run: {
+			endsStroke: true,
+			hear(at, message) {
+				return at.changed(at.engine.run(message.command, message.gesture), message.gesture ? KEEP_MS : 60);
+			},
 		},
-	},
-	'run-all': {
-		endsStroke: true,
-		hear(at, { commands, words, gesture }) {
-			return at.changed(at.engine.runAll(commands, words, gesture), gesture ? KEEP_MS : 60);
+		'run-all': {
+			endsStroke: true,
+			hear(at, { commands, words, gesture }) {
+				return at.changed(at.engine.runAll(commands, words, gesture), gesture ? KEEP_MS : 60);
+			},
 		},
-	},
-	undo: {
-		endsStroke: true,
-		hear: (at) => turn(at, at.engine.undo()),
-	},
-	redo: {
-		endsStroke: true,
-		hear: (at) => turn(at, at.engine.redo()),
-	},
-	mask: {
-		endsStroke: true,
-		hear(at, message) {
-			return at.changed(at.engine.changeMask(message.sheet, message.layer, message.change), 60);
+		undo: {
+			endsStroke: true,
+			hear: (at) => turn(at, at.engine.undo()),
 		},
-	},
-	merge: {
-		endsStroke: true,
-		hear(at, message) {
-			return at.changed(at.engine.mergeDown(message.sheet, message.layer, message.newId), 60);
+		redo: {
+			endsStroke: true,
+			hear: (at) => turn(at, at.engine.redo()),
 		},
-	},
-	flatten: {
-		endsStroke: true,
-		hear(at, message) {
-			return at.changed(at.engine.flatten(message.sheet, message.layer, message.newId), 60);
+		mask: {
+			endsStroke: true,
+			hear(at, message) {
+				return at.changed(at.engine.changeMask(message.sheet, message.layer, message.change), 60);
+			},
 		},
-	},
-	adopt: {
-		hear(at, message) {
-			at.engine.adopt(message.project, message.name);
-			return at.tell({ say: 'outline', outline: at.outline() });
+		recolor: {
+			endsStroke: true,
+			hear(at, { sheets, pairs, palette }) {
+				at.changed(at.engine.recolor(sheets, pairs, palette), 60);
+			},
 		},
-	},
-};
+		merge: {
+			endsStroke: true,
+			hear(at, message) {
+				return at.changed(at.engine.mergeDown(message.sheet, message.layer, message.newId), 60);
+			},
+		},
+		flatten: {
+			endsStroke: true,
+			hear(at, message) {
+				return at.changed(at.engine.flatten(message.sheet, message.layer, message.newId), 60);
+			},
+		},
+		adopt: {
+			hear(at, message) {
+				at.engine.adopt(message.project, message.name);
+				return at.tell({ say: 'outline', outline: at.outline() });
+			},
+		},
+	};

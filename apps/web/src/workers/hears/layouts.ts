@@ -1,8 +1,9 @@
 /** How models lie on their sheets. */
 import { LayoutError, layAnew } from '@eppu/core/arrange';
 import type { UnwrapWork } from '@eppu/core/jobs';
-import { writeGlb, writePly } from '@eppu/core/mesh';
+import { writeGlb, writeObj, writePly } from '@eppu/core/mesh';
 import { bendAt, jointsOf, loopOf, wayBetween } from '@eppu/core/unwrap';
+import { facesMeant } from '../../studio/cells.ts';
 import type { ToStudio } from '../../studio/protocol.ts';
 import { namesFrom, relayingOf } from '../../studio/relaying.ts';
 import type { Proposal } from '../../studio/told.ts';
@@ -55,7 +56,18 @@ function edgesLike({ engine }: Studio, model: string, which: 'borders' | 'sharp'
 	);
 }
 
-export const layouts: Ears<'anew' | 'bring' | 'edge' | 'relay' | 'seams' | 'vertex-layer' | 'vertex-file'> = {
+export const layouts: Ears<
+	| 'anew'
+	| 'bring'
+	| 'edge'
+	| 'relay'
+	| 'seams'
+	| 'vertex-layer'
+	| 'vertex-file'
+	| 'model-file'
+	| 'cells'
+	| 'assign-cell'
+> = {
 	anew: {
 		hear(at, message) {
 			void propose(at, message)
@@ -108,6 +120,24 @@ export const layouts: Ears<'anew' | 'bring' | 'edge' | 'relay' | 'seams' | 'vert
 			at.tell({ say: 'carried', report });
 		},
 	},
+	cells: {
+		endsStroke: true,
+		hear(at, { sheet, cells, moves, words, seed }) {
+			at.changed(at.engine.changeCells(sheet, cells, moves, words, namesFrom(seed)), 60);
+		},
+	},
+	'assign-cell': {
+		endsStroke: true,
+		hear(at, message) {
+			const meant = facesMeant(at.engine, message);
+			if (!meant) {
+				const text = 'There is nothing of the model here to put in a cell.';
+				return at.tell({ say: 'refused', refusal: { code: 'off-model', text, mend: null } });
+			}
+			const { sheet, cell, along, seed } = message;
+			at.changed(at.engine.assignCell(sheet, meant.model, meant.faces, cell, along, namesFrom(seed)), 60);
+		},
+	},
 	'vertex-layer': {
 		endsStroke: true,
 		hear(at, { model, seed }) {
@@ -119,6 +149,18 @@ export const layouts: Ears<'anew' | 'bring' | 'edge' | 'relay' | 'seams' | 'vert
 			void (async () => {
 				const mesh = engine.vertexColored(model);
 				return new Uint8Array(as === 'ply' ? writePly(mesh) : await writeGlb(mesh));
+			})().then(
+				(bytes) => tell({ say: 'png', ask, bytes, text: null }, [bytes.buffer]),
+				(error) => tell({ say: 'png', ask, bytes: null, text: (error as Error).message }),
+			);
+		},
+	},
+	'model-file': {
+		hear({ engine, tell }, { ask, model, as }) {
+			void (async () => {
+				const mesh = engine.scene(model)?.mesh;
+				if (!mesh) throw new Error('That model is not in this project any more.');
+				return as === 'obj' ? new TextEncoder().encode(writeObj(mesh)) : new Uint8Array(await writeGlb(mesh));
 			})().then(
 				(bytes) => tell({ say: 'png', ask, bytes, text: null }, [bytes.buffer]),
 				(error) => tell({ say: 'png', ask, bytes: null, text: (error as Error).message }),

@@ -19,7 +19,9 @@ function put(
 	at.tell({ say: 'pasted', sheet: to.sheet, layer });
 }
 
-export const pixels: Ears<'fill' | 'edit' | 'edit-seen' | 'copy' | 'cut' | 'paste' | 'paste-picture'> = {
+export const pixels: Ears<
+	'fill' | 'edit' | 'edit-seen' | 'copy' | 'cut' | 'paste' | 'paste-picture' | 'bring-sheet' | 'twin'
+> = {
 	fill: {
 		endsStroke: true,
 		hear(at, message) {
@@ -32,7 +34,8 @@ export const pixels: Ears<'fill' | 'edit' | 'edit-seen' | 'copy' | 'cut' | 'past
 			const { onMask, guard, color } = message;
 			if (message.reach !== null) {
 				const { sheet, x, y } = place;
-				const flood = { do: 'flood', color, x, y, reach: message.reach } as const;
+				const { reach, everywhere = false, mixing = null } = message;
+				const flood = { do: 'flood', color, x, y, reach, everywhere, mixing } as const;
 				return at.edited(at.engine.edit(sheet, message.layers[sheet], flood, { onMask, guard }));
 			}
 			const filled = at.engine.fill(place.sheet, message.layers[place.sheet], place.x, place.y, color, {
@@ -80,6 +83,18 @@ export const pixels: Ears<'fill' | 'edit' | 'edit-seen' | 'copy' | 'cut' | 'past
 				else at.tell({ say: 'failed', text: 'Nothing was copied yet: choose a layer and copy it first.' });
 			});
 			return;
+		},
+	},
+	twin: {
+		endsStroke: true,
+		hear(at, { model, part, layers }) {
+			return at.edited(at.engine.repeatOnTwin(model, part, layers));
+		},
+	},
+	'bring-sheet': {
+		endsStroke: true,
+		hear(at, { sheet, picture }) {
+			at.changed(at.engine.bringSheet(sheet, picture), 0);
 		},
 	},
 	'paste-picture': {

@@ -18,6 +18,9 @@ import { paletteSet } from './paletteSet.ts';
 import { partChange } from './partChange.ts';
 import { partsShow } from './partsShow.ts';
 import { selectionSet } from './selectionSet.ts';
+import { sheetAdd } from './sheetAdd.ts';
+import { sheetChange } from './sheetChange.ts';
+import { sheetRemove } from './sheetRemove.ts';
 
 /** Every way in which the document, apart from its pixels, changes: a new one is a line here. */
 export const commandKinds = [
@@ -36,6 +39,9 @@ export const commandKinds = [
 	modelSeams,
 	bakesSet,
 	islandsSet,
+	sheetChange,
+	sheetAdd,
+	sheetRemove,
 ] as const;
 
 type CommandOf<K> = K extends CommandKind<infer C> ? C : never;

@@ -25,6 +25,7 @@ export interface LayerChange {
 	readonly clip?: boolean;
 	readonly locked?: boolean;
 	readonly lockAlpha?: boolean;
+	readonly loose?: boolean;
 	readonly color?: Hex;
 	/** Null goes back to the plain colour. */
 	readonly fill?: WashFill | null;
@@ -61,6 +62,8 @@ const words: { readonly [K in keyof LayerChange]?: (layer: Layer, value: NonNull
 	mode: ({ name }, mode) => `Blend "${name}" ${modeWords(mode)}`,
 	clip: ({ name }, clip) => `${clip ? 'Clip' : 'Release'} "${name}"`,
 	locked: ({ name }, locked) => `${locked ? 'Lock' : 'Unlock'} "${name}"`,
+	loose: ({ name }, loose) =>
+		`"${name}" ${loose ? 'may hold soft edges and any colour' : 'holds whole texels of the palette'}`,
 	finishes: ({ name }) => `Finishes of "${name}"`,
 	coat: ({ name }, coat: Coat | null) => (coat ? `Coat "${name}"` : `"${name}" is no coat any more`),
 	mask: (layer, mask: Mask | null) => maskWords(layer, mask),
@@ -100,7 +103,7 @@ function changedLayer(layer: Layer, change: LayerChange, others: readonly string
 }
 
 /** What is not seen: changing it changes no picture. */
-const unseen = ['name', 'unnamed', 'coat', 'locked', 'lockAlpha'];
+const unseen = ['name', 'unnamed', 'coat', 'locked', 'lockAlpha', 'loose'];
 
 export const layerChange: CommandKind<LayerChangeCommand> = {
 	do: 'layer.change',

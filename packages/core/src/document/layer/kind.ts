@@ -21,6 +21,8 @@ export interface SourceAt {
 /** What a layer's own texels are made from. */
 export interface ContentFrom {
 	picture(id: string): PaintPicture | undefined;
+	/** How large the sheet is. */
+	readonly sheet: { readonly width: number; readonly height: number };
 	below(rect: Rect): Block;
 	/** What lies under a rectangle; what is taken there lasts as long as `work`. */
 	ground<T>(rect: Rect, work: (ground: Ground) => T): T;

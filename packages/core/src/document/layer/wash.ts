@@ -40,7 +40,7 @@ export const wash: LayerKind<WashLayer> = {
 			pictures: fillPictures(fill),
 			below: false,
 			reach: 0,
-			make: (rect, { picture }) => fillBlock(fill, rect, picture),
+			make: (rect, { picture, sheet }) => fillBlock(fill, rect, picture, sheet),
 		};
 	},
 	moved(wash, move) {
@@ -54,7 +54,13 @@ export const wash: LayerKind<WashLayer> = {
 		return at && fill?.fill === 'picture' ? { ...wash, fill: { ...fill, x: at.x, y: at.y } } : wash;
 	},
 	called: ({ color, fill }) =>
-		fill ? (fill.fill === 'gradient' ? 'Gradient' : 'Pattern') : `${colorWords(color)} wash`,
+		fill
+			? fill.fill === 'gradient'
+				? 'Gradient'
+				: fill.fill === 'cells'
+					? 'Colour grid'
+					: 'Pattern'
+			: `${colorWords(color)} wash`,
 	plain: ({ color, fill }) => (fill ? null : color),
 	filled: ({ fill }, color) => ({ color, ...(fill ? { fill: null } : {}) }),
 	noPaint: ({ name }) => ({

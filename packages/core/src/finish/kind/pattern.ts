@@ -1,5 +1,5 @@
 import { one } from '../../shape/index.ts';
-import { fillBlock, fillPictures, patternShape, type Spaced, type Tiled } from '../../wash/index.ts';
+import { fillPictures, patternBlock, patternShape, type Spaced, type Tiled } from '../../wash/index.ts';
 import { type FinishBase, type FinishKind, finishShape } from './kind.ts';
 
 /** A picture laid again and again over the layer's shape. */
@@ -25,6 +25,6 @@ export const pattern: FinishKind<PatternFinish> = {
 		reach: 0,
 		pictures: fillPictures(fill),
 		// Where the layer's mask hides all there is nothing to lie on.
-		make: (rect, { hidden, picture }) => (hidden(rect) ? null : fillBlock(fill, rect, picture)),
+		make: (rect, { hidden, picture }) => (hidden(rect) ? null : patternBlock(fill, rect, picture)),
 	}),
 };

@@ -1,0 +1,318 @@
+import { colorsOfPicture, type Hex, type Palette, shiftedRamp } from '@eppu/core/color';
+import { colorMapping, colorsOfTexels, hexOfPacked } from '@eppu/core/pixel';
+import { useEffect, useState } from 'react';
+import { setFront } from '../studio/desk.ts';
+import { pictures } from '../studio/hears.ts';
+import { tell } from '../studio/line.ts';
+import { run } from '../studio/say.ts';
+import { activeSheet, useStudio } from '../studio/store.ts';
+import { Button } from '../ui/Button.tsx';
+import { Choice } from '../ui/Choice.tsx';
+import { Dials } from '../ui/Dials.tsx';
+import type { DrawerKind } from './drawer.ts';
+
+const small = '!px-2 !py-0 !text-[12px]';
+
+/** The colours of the active sheet's picture, the most used first; told anew when it rests. */
+function useColorsUsed(): { readonly colors: readonly (readonly [Hex, number])[]; readonly half: number } {
+	const sheet = useStudio(activeSheet);
+	const picture = sheet ? pictures.get(sheet.id) : undefined;
+	const [used, setUsed] = useState<ReturnType<typeof useColorsUsed>>({ colors: [], half: 0 });
+	useEffect(() => {
+		if (!picture) return;
+		let timer = 0;
+		const count = (): void => {
+			const found = colorsOfTexels(picture.data);
+			setUsed({
+				colors: found.colors.slice(0, 256).map(([color, texels]) => [hexOfPacked(color), texels] as const),
+				half: found.half,
+			});
+		};
+		count();
+		const stop = picture.watch(() => {
+			clearTimeout(timer);
+			timer = window.setTimeout(count, 200);
+		});
+		return () => {
+			stop();
+			clearTimeout(timer);
+		};
+	}, [picture]);
+	return used;
+}
+
+function Swatch({
+	color,
+	words,
+	chosen = false,
+	onClick,
+}: {
+	readonly color: Hex;
+	readonly words: string;
+	readonly chosen?: boolean;
+	readonly onClick: () => void;
+}) {
+	return (
+		<button
+			type="button"
+			aria-label={words}
+			aria-pressed={chosen}
+			title={words}
+			onClick={onClick}
+			className={`cut-small h-6 min-w-6 flex-1 border ${chosen ? 'border-2 border-soot' : 'border-black/20'}`}
+			style={{ background: color }}
+		/>
+	);
+}
+
+type Reach = 'sheet' | 'all';
+
+/** What a palette would make of the colours that are used: seen before it is done. */
+function Mapping({
+	used,
+	palette,
+	reach,
+}: {
+	readonly used: readonly Hex[];
+	readonly palette: Palette;
+	readonly reach: readonly string[];
+}) {
+	const [way, setWay] = useState<'near' | 'light'>('near');
+	const pairs = colorMapping(used, palette.colors, way);
+	return (
+		<section className="mt-4">
+			<h3 className="bay-title mb-1">Onto the palette</h3>
+			<Choice
+				label="How colours are matched"
+				value={way}
+				options={[
+					['near', 'Nearest'],
+					['light', 'By lightness'],
+				]}
+				onChange={setWay}
+			/>
+			{pairs.length === 0 ? (
+				<p className="mt-1.5 text-ash">Every colour is in the palette.</p>
+			) : (
+				<>
+					<ul
+						className="mt-1.5 flex max-h-36 flex-wrap gap-1.5 overflow-y-auto"
+						aria-label="What becomes of each colour"
+					>
+						{pairs.map(([from, to]) => (
+							<li key={from} className="flex items-center text-[12px]" title={`${from} becomes ${to}`}>
+								<span className="size-5 rounded-l border border-black/20" style={{ background: from }} />
+								<span className="size-5 rounded-r border border-black/20" style={{ background: to }} />
+							</li>
+						))}
+					</ul>
+					<Button
+						className="mt-1.5"
+						onClick={() => tell({ say: 'recolor', sheets: reach, pairs, palette: null })}
+					>{`Change ${pairs.length} ${pairs.length === 1 ? 'colour' : 'colours'}`}</Button>
+				</>
+			)}
+		</section>
+	);
+}
+
+/** Ramps of the palette, and the one that is being made between the pots. */
+function Ramps({ palette }: { readonly palette: Palette }) {
+	const { front, back } = useStudio((state) => state.desk);
+	const [spec, setSpec] = useState({ count: 6, shift: 12, lively: 0.15 });
+	const made = shiftedRamp({ through: [back, front], ...spec });
+	const ramps = palette.ramps ?? [];
+	const set = (next: typeof ramps, more: readonly Hex[] = []): void =>
+		run({
+			do: 'palette.set',
+			palette: {
+				...palette,
+				colors: [...palette.colors, ...more.filter((hex) => !palette.colors.includes(hex))].slice(0, 512),
+				ramps: next,
+			},
+		});
+	return (
+		<section className="mt-4">
+			<h3 className="bay-title mb-1">Ramps</h3>
+			<ul className="grid gap-1">
+				{ramps.map((each, i) => (
+					<li key={`${each.name}${i}`} className="flex items-center gap-1">
+						<span className="w-14 truncate text-[12px]">{each.name}</span>
+						<div className="flex min-w-0 flex-1 gap-px">
+							{each.colors.map((hex, k) => (
+								<Swatch
+									key={`${hex}${k}`}
+									color={hex}
+									words={`${each.name} ${k + 1}: ${hex}`}
+									onClick={() => setFront(hex)}
+								/>
+							))}
+						</div>
+						<button
+							type="button"
+							aria-label={`Turn ${each.name} round`}
+							title="Turn it round"
+							className="cut-small px-1 text-ash hover:bg-bark"
+							onClick={() =>
+								set(ramps.map((ramp) => (ramp === each ? { ...ramp, colors: [...ramp.colors].reverse() } : ramp)))
+							}
+						>
+							⇄
+						</button>
+						<button
+							type="button"
+							aria-label={`Drop ${each.name}`}
+							title="Drop it; its colours stay in the palette"
+							className="cut-small px-1 text-ash hover:bg-bark"
+							onClick={() => set(ramps.filter((ramp) => ramp !== each))}
+						>
+							×
+						</button>
+					</li>
+				))}
+			</ul>
+			<h3 className="bay-title mt-3 mb-1">From back pot to front pot</h3>
+			<div className="mb-1.5 flex gap-px">
+				{made.map((hex, k) => (
+					<Swatch key={`${hex}${k}`} color={hex} words={`Step ${k + 1}: ${hex}`} onClick={() => setFront(hex)} />
+				))}
+			</div>
+			<div className="grid gap-1">
+				<Dials
+					of={spec}
+					rows={[
+						['count', 'Steps', 2, 16, 6, '', { whole: true }],
+						['shift', 'Hue swing', -60, 60, 12, '°', { hint: 'The dark end one way, the light end the other' }],
+						[
+							'lively',
+							'Middle',
+							-1,
+							1,
+							0.15,
+							'%',
+							{ percent: true, hint: 'How much livelier the middle is than the ends' },
+						],
+					]}
+					onChange={(change) => setSpec({ ...spec, ...change })}
+				/>
+			</div>
+			<Button
+				className="mt-1.5"
+				disabled={ramps.length >= 64}
+				onClick={() => set([...ramps, { name: `Ramp ${ramps.length + 1}`, colors: made }], made)}
+			>
+				Add the ramp
+			</Button>
+		</section>
+	);
+}
+
+/** The colours that a sheet uses: told, replaced, and brought onto the palette; and the ramps that tones go along. */
+export function ColorsDrawer() {
+	const sheet = useStudio(activeSheet);
+	const project = useStudio((state) => state.outline?.project);
+	const front = useStudio((state) => state.desk.front);
+	const { colors, half } = useColorsUsed();
+	const [chosen, setChosen] = useState<Hex | null>(null);
+	const [reach, setReach] = useState<Reach>('sheet');
+	const [count, setCount] = useState<'4' | '8' | '16' | '32'>('8');
+	if (!sheet || !project) return null;
+	const { palette } = project;
+	const known = new Set([...palette.colors, ...(palette.ramps ?? []).flatMap((ramp) => ramp.colors)]);
+	const sheets = reach === 'all' ? project.sheets.filter(({ pixel }) => pixel).map(({ id }) => id) : [sheet.id];
+	const used = colors.map(([hex]) => hex);
+	const strange = used.filter((hex) => !known.has(hex)).length;
+	const from = chosen && used.includes(chosen) ? chosen : null;
+	/** The palette's own place goes along, so that all items of it are recoloured. */
+	const replace = (): void => {
+		if (!from) return;
+		const swap = (list: readonly Hex[]): Hex[] => list.map((hex) => (hex === from ? front : hex));
+		const next = {
+			...palette,
+			colors: swap(palette.colors),
+			...(palette.ramps ? { ramps: palette.ramps.map((ramp) => ({ ...ramp, colors: swap(ramp.colors) })) } : {}),
+		};
+		tell({ say: 'recolor', sheets, pairs: [[from, front]], palette: reach === 'all' ? next : null });
+		setChosen(front);
+	};
+	/** So many colours that stand for the picture become the palette, and it gets them. */
+	const reduce = (): void => {
+		const picture = pictures.get(sheet.id);
+		if (!picture) return;
+		const few = colorsOfPicture(picture.data, Number(count));
+		const all = colorsOfTexels(picture.data).colors.map(([color]) => hexOfPacked(color));
+		const next = { name: `${sheet.name} ${few.length}`.slice(0, 120), colors: few };
+		tell({ say: 'recolor', sheets: [sheet.id], pairs: colorMapping(all, few, 'near'), palette: next });
+	};
+	return (
+		<>
+			<h2 className="px-4 pt-3 pb-2 text-[15px] font-bold">Colours</h2>
+			<div className="min-h-0 flex-1 overflow-y-auto px-4 pb-4">
+				<p className="mb-1.5 text-ash">
+					{colors.length === 0
+						? 'Nothing is drawn yet.'
+						: `${colors.length} ${colors.length === 1 ? 'colour' : 'colours'}, ${strange} not in the palette${half ? `, ${half} texels half there` : ''}.`}
+				</p>
+				<div className="flex flex-wrap gap-[3px]" role="group" aria-label="Colours used">
+					{colors.map(([hex, texels]) => (
+						<Swatch
+							key={hex}
+							color={hex}
+							words={`${hex}, ${texels} texels${known.has(hex) ? '' : ', not in the palette'}`}
+							chosen={hex === from}
+							onClick={() => setChosen(hex)}
+						/>
+					))}
+				</div>
+				<div className="mt-2">
+					<Choice
+						label="Where colours are changed"
+						value={reach}
+						options={[
+							['sheet', 'This sheet'],
+							['all', 'All pixel sheets and the palette'],
+						]}
+						onChange={setReach}
+					/>
+				</div>
+				<div className="mt-1.5 flex flex-wrap gap-1">
+					<Button className={small} disabled={!from || from === front} onClick={replace}>
+						Replace it with the front pot
+					</Button>
+					<Button className={small} disabled={!from} onClick={() => from && setFront(from)}>
+						Take it up
+					</Button>
+				</div>
+				<Mapping used={used} palette={palette} reach={sheets} />
+				<section className="mt-4">
+					<h3 className="bay-title mb-1">Fewer colours</h3>
+					<div className="flex items-center gap-2">
+						<Choice
+							label="How many"
+							value={count}
+							options={[
+								['4', '4'],
+								['8', '8'],
+								['16', '16'],
+								['32', '32'],
+							]}
+							onChange={setCount}
+						/>
+						<Button className={small} disabled={colors.length === 0} onClick={reduce}>
+							Make them the palette
+						</Button>
+					</div>
+				</section>
+				<Ramps palette={palette} />
+			</div>
+		</>
+	);
+}
+
+export const colorsDrawer: DrawerKind = {
+	name: 'colors',
+	label: 'Colours',
+	asks: 'Colours and ramps drawer',
+	Drawer: ColorsDrawer,
+	beside: true,
+};

@@ -1,0 +1,175 @@
+/** Pixel sheets and colour grids as they are asked for on the page: what is snapped, what is said, what is marked. */
+import './browser.ts';
+import { type Layer, paintLayer, washLayer } from '@eppu/core/document';
+import type { Shape } from '@eppu/core/select';
+import { type Cells, cellsOfRamps } from '@eppu/core/wash';
+import { beforeEach, describe, expect, test } from '@jest/globals';
+import { assignAt, changeCell, pressCell } from '../src/actions/cells.ts';
+import { ditherNow, mixingNow, pencilNow } from '../src/actions/pixels.ts';
+import { onTexels, pressedCurve, texelLines } from '../src/input/drawing.ts';
+import { strokeSpec } from '../src/input/strokeSpec.ts';
+import type { ToStudio } from '../src/studio/protocol.ts';
+import { cellsShown, drawsTexels, heldShown, modelShown, twoViews, useStudio } from '../src/studio/store.ts';
+import type { ShownModel } from '../src/studio/told.ts';
+import { openWith, saidTo } from './page.ts';
+
+const get = useStudio.getState;
+
+/** A project of one sheet, a pixel sheet or not, with such layers. */
+function open(layers: readonly Layer[], pixel: boolean): void {
+	openWith(layers);
+	const { outline } = get();
+	if (!outline) throw new Error('nothing is open');
+	const sheets = outline.project.sheets.map((sheet) => ({ ...sheet, pixel, width: 64, height: 64 }));
+	useStudio.setState({
+		outline: { ...outline, project: { ...outline.project, sheets } },
+		models: [],
+		cell: null,
+		movingCell: false,
+		tool: 'draw',
+		pixeling: { ...get().pixeling, size: 2, corners: false, dither: null, share: 0.25, between: false },
+	});
+}
+const sheetId = (): string => get().outline?.project.sheets[0]?.id as string;
+
+describe('what is drawn on a pixel sheet', () => {
+	beforeEach(() => open([paintLayer('p', 'P')], true));
+	test('shapes have their borders between texels, lines go from middle to middle, curves and polygons stay', () => {
+		const box: Shape = { kind: 'ellipse', x: 7.9, y: 3.2, width: -4.1, height: 2 };
+		expect(onTexels(box)).toEqual({ kind: 'ellipse', x: 3, y: 3, width: 5, height: 3 });
+		expect(onTexels({ kind: 'line', from: [1.2, 1.9], to: [6.7, 2.1], thick: 3 })).toEqual({
+			kind: 'line',
+			from: [1.5, 1.5],
+			to: [6.5, 2.5],
+			thick: 3,
+		});
+		const curve = pressedCurve([1, 2, 8, 9, 4, 0], 2);
+		expect(curve).toEqual({ kind: 'curve', from: [1, 2], to: [8, 9], over: [4, 0], thick: 2 });
+		expect(onTexels(curve)).toBe(curve);
+		// Until it is drawn towards a place it is a line.
+		expect(pressedCurve([1, 2, 8, 9], 2)).toMatchObject({ over: [8, 9] });
+	});
+	test('what is seen of a shape while it is drawn is the border of the texels that it will lay', () => {
+		const square: Shape = { kind: 'rectangle', x: 2, y: 3, width: 4, height: 2, radius: 0 };
+		const [line, ...more] = texelLines(square, null, null, [64, 64]);
+		expect(more).toEqual([]);
+		const corners = new Set(
+			Array.from({ length: (line as Int32Array).length / 2 }, (_, i) => `${line?.[i * 2]} ${line?.[i * 2 + 1]}`),
+		);
+		expect(corners).toEqual(new Set(['2 3', '6 3', '6 5', '2 5']));
+		// An outline has a border on its inside too.
+		expect(texelLines({ ...square, width: 6, height: 6 }, 1, null, [64, 64])).toHaveLength(2);
+	});
+	test('a stroke is of texels, with its pattern for tools that lay or take; stamps and loose layers have dabs', () => {
+		const frame = { scale: 1, x: 0, y: 0, width: 100, height: 100 };
+		const spec = () => strokeSpec(get(), { on: 'sheet', sheet: sheetId() }, frame, 1);
+		expect(drawsTexels(get())).toBe(true);
+		expect(spec().pencil).toEqual({ size: 2, corners: false, mixing: null });
+		expect(ditherNow(get())).toBe('ordered-4');
+		useStudio.setState({ pixeling: { ...get().pixeling, dither: 'rows', between: true } });
+		expect(spec().pencil?.mixing).toEqual({ dither: 'rows', share: 0.25, between: get().desk.back });
+		expect(ditherNow(get())).toBe('rows');
+		useStudio.setState({ tool: 'lighten' });
+		expect(spec().pencil).toMatchObject({ mixing: null });
+		useStudio.setState({ tool: 'stamp' });
+		expect(spec().pencil).toBeNull();
+		open([paintLayer('p', 'P', { loose: true })], true);
+		expect([drawsTexels(get()), pencilNow(get(), 'draw'), ditherNow(get())]).toEqual([false, null, null]);
+		open([paintLayer('p', 'P')], false);
+		expect([drawsTexels(get()), pencilNow(get(), 'draw'), mixingNow(get())]).toEqual([false, null, null]);
+	});
+	test('an item is seen in the hand where no model lies on its sheet', () => {
+		expect([heldShown(get()), twoViews(get())]).toEqual([true, true]);
+		const model = (id: string, sheet: string): ShownModel => ({ id, parts: [{ sheet }] }) as unknown as ShownModel;
+		useStudio.setState({ models: [model('m', 'elsewhere')] });
+		expect(heldShown(get())).toBe(true);
+		useStudio.setState({ models: [model('m', sheetId()), model('n', sheetId())], modelPicked: null });
+		expect([heldShown(get()), twoViews(get()), modelShown(get())?.id]).toEqual([false, true, 'm']);
+		useStudio.setState({ modelPicked: 'n' });
+		expect(modelShown(get())?.id).toBe('n');
+		open([paintLayer('p', 'P')], false);
+		expect([heldShown(get()), twoViews(get())]).toEqual([false, false]);
+	});
+});
+
+describe('cells of a colour grid', () => {
+	const fill: Cells = cellsOfRamps([{ name: 'Straw', colors: ['#f3e9d2', '#7d5431'] }], 4, 4);
+	beforeEach(() => open([washLayer('w', 'Cells', '#b4a58c', { fill })], false));
+	const said = (): Extract<ToStudio, { say: 'cells' }> => saidTo('cells').at(-1) as never;
+	test('a press chooses a place; a spare one is filled with the front pot under a name of its own', () => {
+		expect(cellsShown(get())).toEqual(fill);
+		pressCell(40, 20);
+		expect(get().cell).toEqual({ col: 2, row: 1 });
+		changeCell({});
+		expect(said().cells.cells.at(-1)).toEqual({
+			col: 2,
+			row: 1,
+			name: 'Cell 7',
+			colors: [get().desk.front],
+			of: 'flat',
+			along: 'down',
+		});
+		expect(said()).toMatchObject({ words: 'New cell "Cell 7"', moves: [] });
+		pressCell(-1, 5);
+		expect(get().cell).toEqual({ col: 2, row: 1 });
+	});
+	test('a cell that is there keeps what is not changed', () => {
+		pressCell(2, 2);
+		changeCell({ of: 'blend', colors: ['#f3e9d2', '#7d5431'] });
+		expect(said().cells.cells).toEqual([
+			{ ...fill.cells[0], of: 'blend', colors: ['#f3e9d2', '#7d5431'] },
+			fill.cells[1],
+		]);
+		expect(said().words).toBe('Cell "Straw 1"');
+	});
+	test('a cell moves to a spare place, or changes places with the one that stands there', () => {
+		pressCell(2, 2);
+		useStudio.setState({ movingCell: true });
+		pressCell(60, 60);
+		expect(said().moves).toEqual([
+			[
+				{ col: 0, row: 0 },
+				{ col: 3, row: 3 },
+			],
+		]);
+		expect(said().cells.cells[0]).toMatchObject({ name: 'Straw 1', col: 3, row: 3 });
+		expect(get()).toMatchObject({ cell: { col: 3, row: 3 }, movingCell: false });
+		useStudio.setState({ cell: { col: 0, row: 0 }, movingCell: true });
+		pressCell(20, 2);
+		expect(said().moves).toEqual([
+			[
+				{ col: 0, row: 0 },
+				{ col: 1, row: 0 },
+			],
+			[
+				{ col: 1, row: 0 },
+				{ col: 0, row: 0 },
+			],
+		]);
+		expect(said().cells.cells.map(({ name, col }) => [name, col])).toEqual([
+			['Straw 1', 1],
+			['Straw 2', 0],
+		]);
+		// Where it stands already nothing is said.
+		const before = saidTo('cells').length;
+		useStudio.setState({ movingCell: true });
+		pressCell(20, 2);
+		expect(saidTo('cells')).toHaveLength(before);
+	});
+	test('what a press on the model takes goes to the chosen cell; with none chosen nothing is said', () => {
+		const place = { on: 'model' as const, model: 'm', sight: {} as never, x: 1, y: 2, radius: 0, planes: [] };
+		const before = saidTo('assign-cell').length;
+		assignAt(place);
+		expect(saidTo('assign-cell')).toHaveLength(before);
+		pressCell(2, 2);
+		useStudio.setState({ celling: { by: 'island', along: 'height' } });
+		assignAt(place);
+		expect(saidTo('assign-cell').at(-1)).toMatchObject({
+			sheet: sheetId(),
+			by: 'island',
+			along: 'height',
+			cell: { col: 0, row: 0 },
+			place,
+		});
+	});
+});

@@ -1,0 +1,235 @@
+/** Pixel sheets and bundles in the browser: texels land where they are drawn, stay in their colours, and go out as they are seen. */
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect, type Page, test } from '@playwright/test';
+import { unzipSync, zipSync } from 'fflate';
+import { canvasPixel, kept, settled } from './artist.ts';
+import { root } from './paths.ts';
+import { decodePng } from './png.ts';
+import { createServer, type TestServer } from './server.ts';
+
+let server: TestServer;
+test.beforeAll(async () => {
+	server = createServer('pixels');
+	await server.start();
+});
+test.afterAll(() => server.stop());
+
+/** Where a texel of a sheet of so many is on the screen, as the sheet fills its view. */
+async function placer(page: Page, side: number): Promise<(x: number, y: number) => readonly [number, number]> {
+	const box = await page.locator('[data-view="sheet"]').boundingBox();
+	if (!box) throw new Error('There is no sheet view.');
+	const zoom = Math.min((box.width - 40) / side, (box.height - 90) / side);
+	return (x, y) => [
+		box.x + box.width / 2 + (x + 0.5 - side / 2) * zoom,
+		box.y + box.height / 2 + (y + 0.5 - side / 2) * zoom,
+	];
+}
+
+async function drag(page: Page, points: readonly (readonly [number, number])[]): Promise<void> {
+	const [first, ...rest] = points;
+	await page.mouse.move(...(first as [number, number]));
+	await page.mouse.down();
+	for (const point of rest) await page.mouse.move(point[0], point[1], { steps: 10 });
+	await page.mouse.up();
+}
+
+/** The texels of the sheet as it goes out, row by row: '.' where nothing is, else a letter a colour in the order of `inks`. */
+async function handedOff(page: Page, inks: readonly string[]): Promise<string[]> {
+	await page.getByRole('link', { name: /Hand off/ }).click();
+	const [download] = await Promise.all([
+		page.waitForEvent('download'),
+		page.getByRole('button', { name: 'Write PNG' }).first().click(),
+	]);
+	const { width, height, data } = await decodePng(readFileSync(await download.path()));
+	await page.getByRole('link', { name: /Paint/ }).click();
+	await settled(page);
+	return Array.from({ length: height }, (_, y) =>
+		Array.from({ length: width }, (_, x) => {
+			const [r, g, b, a] = data.subarray((y * width + x) * 4, (y * width + x) * 4 + 4);
+			if (a === 0) return '.';
+			const hex = `#${[r, g, b].map((v) => (v as number).toString(16).padStart(2, '0')).join('')}`;
+			return a === 255 && inks.includes(hex) ? 'abcdefgh'[inks.indexOf(hex)] : '?';
+		}).join(''),
+	);
+}
+
+test('a pixel sheet is begun, drawn on with pencil, shape and outline, checked, mended, and goes out as it is seen', async ({
+	page,
+}) => {
+	await page.goto(server.url);
+	await page.getByRole('button', { name: 'Begin without a file' }).click();
+	await page.getByRole('menuitem', { name: 'A pixel sheet…' }).click();
+	await page.getByLabel('Width').fill('3');
+	await expect(page.getByRole('alert')).toHaveText('8 to 512 each');
+	await page.getByRole('radio', { name: '8', exact: true }).click();
+	await page.getByRole('button', { name: 'Begin drawing' }).click();
+	await settled(page);
+	const at = await placer(page, 8);
+	const color = (hex: string) => page.getByRole('option', { name: hex, exact: true }).click();
+	await color('#b85a33');
+	// Along a side and down: the corner between is left out.
+	await drag(page, [at(1, 1), at(3, 1), at(3, 3)]);
+	await kept(page);
+	const inks = ['#b85a33', '#2b2d30', '#e8b345'];
+	expect(await handedOff(page, inks)).toEqual([
+		'........',
+		'.aa.....',
+		'...a....',
+		'...a....',
+		'........',
+		'........',
+		'........',
+		'........',
+	]);
+	await page.getByRole('radio', { name: 'Shape', exact: true }).click();
+	await page.getByRole('radio', { name: 'Rectangle', exact: true }).click();
+	await color('#e8b345');
+	await drag(page, [at(3, 3), at(5, 5)]);
+	await page.getByRole('radio', { name: 'Outline', exact: true }).click();
+	await page.getByRole('radio', { name: 'Ring around' }).click();
+	await color('#2b2d30');
+	await page.getByRole('button', { name: 'Add in the front pot' }).click();
+	await kept(page);
+	const ringed = ['.bb.....', 'baab....', '.bbabb..', '..bcccb.', '..bcccb.', '..bcccb.', '...bbb..', '........'];
+	expect(await handedOff(page, inks)).toEqual(ringed);
+	// A texel that stands apart is found and taken away.
+	await page.getByRole('radio', { name: 'Draw', exact: true }).click();
+	await page.mouse.click(...at(0, 7));
+	await page.getByRole('button', { name: 'Findings', exact: true }).click();
+	await page.getByRole('button', { name: 'Take them away' }).click();
+	await expect(page.getByRole('heading', { name: 'Stray texels' })).toHaveCount(0);
+	await kept(page);
+	await page.reload();
+	await settled(page);
+	expect(await handedOff(page, inks)).toEqual(ringed);
+	for (let i = 0; i < 2; i++) await page.keyboard.press('Control+z');
+	await page.keyboard.press('Control+z');
+	await kept(page);
+	expect((await handedOff(page, inks)).join('')).not.toContain('b');
+});
+
+test('tools that mix colours are refused in words, with the way out; the colour of a whole item is replaced', async ({
+	page,
+}) => {
+	await page.goto(`${server.url}/project/demo-items/paint`);
+	await settled(page);
+	await expect(page.getByRole('radio', { name: 'Smear', exact: true })).toHaveCount(0);
+	await page.getByRole('button', { name: 'Colours', exact: true }).click();
+	await page.getByRole('button', { name: /^#e8b345, \d+ texels/ }).click();
+	await page.getByRole('option', { name: '#cbd7a8', exact: true }).click();
+	await page.getByRole('button', { name: 'Replace it with the front pot' }).click();
+	await expect(page.getByRole('button', { name: /^#cbd7a8, \d+ texels/ })).toBeVisible();
+	await expect(page.getByRole('button', { name: /^#e8b345, \d+ texels/ })).toHaveCount(0);
+	await page.keyboard.press('Control+z');
+	await expect(page.getByRole('button', { name: /^#e8b345, \d+ texels/ })).toBeVisible();
+});
+
+test('a ZIP of textures is opened, one is drawn on, and written back with all else as it was', async ({ page }) => {
+	const demo = unzipSync(readFileSync(join(root, 'demo/out/mossbarrow-textures.zip')));
+	const many = Object.fromEntries(
+		Array.from({ length: 400 }, (_, i) => [`many/leaf-${i}.png`, demo['textures/yard/grass.png'] as Uint8Array]),
+	);
+	const zip = zipSync({ ...demo, ...many, 'sound.ogg': new Uint8Array(3000).fill(7), '../out.png': new Uint8Array(8) });
+	await page.goto(server.url);
+	await page
+		.getByLabel('Model or picture')
+		.setInputFiles({ name: 'yard.zip', mimeType: 'application/zip', buffer: Buffer.from(zip) });
+	await page.waitForURL(/\/paint$/);
+	await settled(page);
+	await expect(page.getByText(`${Object.keys(demo).length + 402} of ${Object.keys(demo).length + 402}`)).toBeVisible();
+	await page.getByLabel('Look for textures').fill('yard comb');
+	await page.getByRole('button', { name: /comb\.png/ }).click();
+	await expect(page.getByText('open, as it was')).toBeVisible();
+	await settled(page);
+	const at = await placer(page, 16);
+	await drag(page, [at(2, 2), at(9, 2)]);
+	await expect(page.getByText(/^changed · /)).toBeVisible();
+	await kept(page);
+	await page.reload();
+	await settled(page);
+	const [download] = await Promise.all([
+		page.waitForEvent('download'),
+		page.getByRole('button', { name: 'Write the bundle' }).click(),
+	]);
+	const after = unzipSync(readFileSync(await download.path()));
+	const before = unzipSync(zip);
+	expect(Object.keys(after)).toEqual(Object.keys(before));
+	for (const path of Object.keys(before)) {
+		const same = Buffer.compare(before[path] as Uint8Array, after[path] as Uint8Array) === 0;
+		expect([path, same]).toEqual([path, path !== 'textures/yard/comb.png']);
+	}
+});
+
+test('a colour grid: a part is put in a cell on the model, the cell is moved and its users go along; all is undone and stays', async ({
+	page,
+}) => {
+	await page.goto(`${server.url}/project/demo-yard/paint`);
+	await settled(page);
+	await page.getByRole('radio', { name: 'Cells', exact: true }).click();
+	const at = await placer(page, 8);
+	const model = await page.locator('[data-view="model"]').boundingBox();
+	if (!model) throw new Error('There is no model view.');
+	const water = [model.x + model.width / 2, model.y + model.height / 2 + 30] as const;
+	const color = async (): Promise<string> => {
+		const [r, g, b] = await canvasPixel(page, 'model', [0.5, (water[1] - model.y) / model.height]);
+		return `#${[r, g, b].map((v) => (v as number).toString(16).padStart(2, '0')).join('')}`;
+	};
+	await page.mouse.click(...at(2, 2));
+	await expect(page.getByLabel('Name of the cell')).toHaveValue('Rust red');
+	await page.getByRole('button', { name: 'Who uses it' }).click();
+	await expect(page.getByText(/unused, \d+ nearly as another, 52 spare/)).toBeVisible();
+	await page.keyboard.press('Escape');
+	await page.mouse.click(...water);
+	await expect.poll(color).toBe('#b85a33');
+	await expect(page.getByRole('button', { name: 'Who uses it' })).toHaveText('Used by 1');
+	await page.getByRole('button', { name: 'Move', exact: true }).click();
+	await page.mouse.click(...at(6, 7));
+	await expect(page.getByLabel('Name of the cell')).toHaveValue('Rust red');
+	await expect(page.getByRole('button', { name: 'Who uses it' })).toHaveText('Used by 1');
+	await expect.poll(color).toBe('#b85a33');
+	// The old place is spare, and can be another colour without the bucket minding.
+	await page.mouse.click(...at(2, 2));
+	await page.getByRole('button', { name: 'Fill it with the front pot' }).click();
+	await expect.poll(color).toBe('#b85a33');
+	await kept(page);
+	await page.reload();
+	await settled(page);
+	await expect.poll(color).toBe('#b85a33');
+	for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+	await expect.poll(color).not.toBe('#b85a33');
+});
+
+test('a suit is begun, painted on the figure texel by texel, and repeated on its twin', async ({ page }) => {
+	await page.goto(server.url);
+	await page.getByRole('button', { name: 'Begin without a file' }).click();
+	await page.getByRole('menuitem', { name: 'A suit worn by a figure of boxes' }).click();
+	await page.waitForURL(/\/paint$/);
+	await settled(page);
+	await page.keyboard.press('Alt+1');
+	await page.waitForTimeout(400);
+	await page.getByRole('option', { name: '#b85a33', exact: true }).click();
+	const box = await page.locator('[data-view="model"]').boundingBox();
+	if (!box) throw new Error('There is no model view.');
+	// Over the arm that is at the left hand of whoever looks, and a little onto the body beside it.
+	const y = box.y + box.height * 0.53;
+	await drag(page, [
+		[box.x + box.width * 0.25, y],
+		[box.x + box.width * 0.45, y],
+	]);
+	await kept(page);
+	const row = async (): Promise<string> => (await handedOff(page, ['#b85a33'])).join('\n');
+	const one = await row();
+	const count = (text: string): number => text.split('a').length - 1;
+	expect(count(one)).toBeGreaterThanOrEqual(4);
+	expect(one).not.toContain('?');
+	await page.getByRole('button', { name: 'Texels', exact: true }).click();
+	await page.getByRole('button', { name: 'Left arm → Right arm' }).click();
+	await page.keyboard.press('Escape');
+	await kept(page);
+	const both = await row();
+	expect(count(both)).toBeGreaterThan(count(one));
+	await page.keyboard.press('Control+z');
+	await kept(page);
+	expect(await row()).toBe(one);
+});

@@ -1,0 +1,9 @@
+export {
+	type Along,
+	assignedUvs,
+	type CellPlace,
+	type CellUser,
+	cellOfCorner,
+	cellUsers,
+	regriddedUvs,
+} from './uvs.ts';

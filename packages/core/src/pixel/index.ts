@@ -1,0 +1,17 @@
+export { colorsNamed, hexOfPacked, labOf, type Packed, type PixelColors, packedOf, pixelColors } from './colors.ts';
+export { type Dither, type DitherName, ditherOf, dithers, isLaid, type Mixing, mixingShape } from './dither.ts';
+export { hardenCoverage, hardenRecord } from './hard.ts';
+export { heldMesh } from './held.ts';
+export { type Texels, type TexelTrail, texelCurve, texelLine, texelTrail, withoutCorners } from './line.ts';
+export { type ColorPair, colorMapping, colorsOfTexels } from './mapping.ts';
+export {
+	ellipseMask,
+	emptyMask,
+	innerRing,
+	less,
+	outerRing,
+	type TexelMask,
+	type Touching,
+	towards,
+	withoutRim,
+} from './ring.ts';
