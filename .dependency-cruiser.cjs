@@ -36,6 +36,7 @@ const rooms = [
 	'check',
 	'engine',
 	'format',
+	'handoff',
 ];
 
 // The web's folders: what each may import of the others.

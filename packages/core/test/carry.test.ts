@@ -4,11 +4,12 @@ import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { eachLayer, type Layer, type PaintLayer, type Project, paintLayer, textLayer } from '../src/document/index.ts';
-import { type Engine, openEngine } from '../src/engine/index.ts';
+import { type Engine, type KeptTile, openEngine } from '../src/engine/index.ts';
 import { type Layout, layoutOf } from '../src/layout/index.ts';
 import type { LaidMesh } from '../src/mesh/index.ts';
 import { texelAt } from '../src/surface/index.ts';
 import { text } from './oracle/derived.ts';
+import { keepTiles } from './oracle/kept.ts';
 import { ball, box, projectOf, tube } from './oracle/meshes.ts';
 import { seeded } from './oracle/surfaces.ts';
 
@@ -146,12 +147,8 @@ test('what is kept since a new layout is enough to open it', () => {
 	const mesh = box();
 	const engine = opened(mesh);
 	blots(engine, 'p', 'color', 3);
-	const kept = new Map<string, NonNullable<ReturnType<Engine['takeDelta']>>['tiles'][number]>();
-	const keep = (): void => {
-		for (const tile of engine.takeDelta()?.tiles ?? [])
-			for (let i = 0; i < (tile.count ?? 1); i++)
-				kept.set(`${tile.surface} ${tile.index + i}`, { ...tile, index: tile.index + i, count: 1 });
-	};
+	const kept = new Map<string, KeptTile>();
+	const keep = (): void => keepTiles(kept, engine.takeDelta()?.tiles ?? []);
 	keep();
 	relay(engine, turned(layoutOf(mesh), 30, 0.7));
 	keep();

@@ -22,6 +22,7 @@ import { type Engine, type KeptTile, openEngine, type StrokeSpec } from '../src/
 import type { LaidMesh } from '../src/mesh/index.ts';
 import { homeCamera } from '../src/projection/index.ts';
 import { defaultTip } from '../src/stroke/index.ts';
+import { keepTiles } from './oracle/kept.ts';
 
 let mesh: LaidMesh;
 let kernels: Kernels;
@@ -196,16 +197,16 @@ test('what deltas carry is all that a second visit needs', async () => {
 			const engine = await open();
 			const kept = new Map<string, KeptTile>();
 			let document = engine.project;
-			for (const [i, each] of acts.entries()) {
-				perform(engine, each);
-				if (i % 2) continue;
+			const keep = (): void => {
 				const delta = engine.takeDelta();
 				if (delta) document = delta.project;
-				for (const tile of delta?.tiles ?? []) kept.set(`${tile.surface}/${tile.index}`, tile);
+				keepTiles(kept, delta?.tiles ?? []);
+			};
+			for (const [i, each] of acts.entries()) {
+				perform(engine, each);
+				if (i % 2 === 0) keep();
 			}
-			const last = engine.takeDelta();
-			if (last) document = last.project;
-			for (const tile of last?.tiles ?? []) kept.set(`${tile.surface}/${tile.index}`, tile);
+			keep();
 			expect(engine.takeDelta()).toBeNull();
 			const again = await open(kept.values(), document);
 			expect(look(again)).toBe(look(engine));
@@ -383,9 +384,7 @@ describe('what is kept', () => {
 		engine.end();
 		const first = look(engine);
 		const kept = new Map<string, KeptTile>();
-		const keep = (): void => {
-			for (const tile of engine.takeDelta()?.tiles ?? []) kept.set(`${tile.surface} ${tile.index}`, tile);
-		};
+		const keep = (): void => keepTiles(kept, engine.takeDelta()?.tiles ?? []);
 		// The second runs over the same tiles.
 		engine.begin({ ...spec(), color: '#00ff00' }, [{ x: 20, y: 30, pressure: 1 }]);
 		engine.extend([{ x: 60, y: 30, pressure: 1 }]);

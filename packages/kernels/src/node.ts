@@ -9,6 +9,7 @@ import {
 	type PngReader,
 	type PngWriter,
 } from './png.ts';
+import { createWebpWriter, type WebpWriter } from './webp.ts';
 
 /** The kernels in Node, read from the built module. `file` names it where the code was bundled elsewhere. */
 export async function loadKernels(
@@ -30,3 +31,7 @@ export const loadPngReader = async (): Promise<PngReader> =>
 /** The PNG press in Node, read from its package. */
 export const loadPngPress = async (): Promise<PngPress> =>
 	createPngPress(await ofPackage('@jsquash/oxipng/codec/pkg/squoosh_oxipng_bg.wasm'));
+
+/** The WebP writer in Node, read from its package. */
+export const loadWebpWriter = async (): Promise<WebpWriter> =>
+	createWebpWriter(await WebAssembly.compile(new Uint8Array(await ofPackage('@jsquash/webp/codec/enc/webp_enc.wasm'))));

@@ -48,6 +48,7 @@ export {
 	type Sheet,
 } from './types.ts';
 export {
+	changeProblem,
 	desksProblem,
 	lightProblem,
 	paletteProblem,

@@ -1,7 +1,7 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import type { Hex, Palette } from '../color/index.ts';
 import type { Pictures, Returned } from '../derive/index.ts';
-import type { Command, Guard, Id, Project, Sheet } from '../document/index.ts';
+import type { Command, Guard, Id, Layer, Project, Sheet } from '../document/index.ts';
 import type { Clip, DrawnShape, Edit, SelectBy } from '../edit/index.ts';
 import type { Along, CellPlace } from '../grid/index.ts';
 import type { CompositeWork, DeriveWork } from '../jobs/index.ts';
@@ -183,6 +183,17 @@ export interface Engine extends MadeKeeping {
 	/** Tiles of a sheet as a job, as they are now; null while they are shown otherwise: looked at alone, or painted on. */
 	compositeWork(sheet: Id, tiles: readonly number[]): CompositeWork | null;
 	composite(sheet: Id): Picture;
+	/**
+	 * A layer or group by itself on nothing, at full strength: with its mask and finishes, or `bare` without. Throws
+	 * CommandError where it is not there.
+	 */
+	layerPicture(sheet: Id, layer: Id, bare?: boolean): Picture;
+	/** A layer's mask as it is painted or computed, on or off, one byte a texel; null where it has none. */
+	maskPicture(sheet: Id, layer: Id): Picture | null;
+	/** Layers of a sheet as they would look by themselves, on nothing or on a colour. */
+	stackPicture(sheet: Id, layers: readonly Layer[], base?: Hex | null): Picture;
+	/** A sheet gets other layers, with the texels of the surfaces that they bring along: one step. */
+	takeLayers(sheet: Id, layers: readonly Layer[], texels: ReadonlyMap<SurfaceId, Picture>, words: string): Dirty;
 	/** Mean colour of a square of `size` texels around one of the composite, or of a layer alone, as r, g, b, a. */
 	sample(sheet: Id, x: number, y: number, layer?: Id, size?: number): readonly [number, number, number, number];
 	surface(id: SurfaceId): Surface | undefined;

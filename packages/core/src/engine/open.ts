@@ -12,6 +12,7 @@ import { madeKeeping } from './made.ts';
 import { masks } from './masks.ts';
 import { isMemoryFull, memoryWords, ROOM_FOR_SAMPLES, roomForSheet } from './memory.ts';
 import { merging } from './merging.ts';
+import { pictures } from './pictures.ts';
 import { pixels } from './pixels.ts';
 import { recoloring } from './recolor.ts';
 import { seenEdits } from './seen.ts';
@@ -93,6 +94,7 @@ export function openEngine(
 		changeSelection: roomy(wholeSheet, selections.changeSelection),
 		moveSelection: roomy(wholeSheet, selections.moveSelection),
 		...reading(workspace, strokes),
+		...pictures(workspace),
 		kernels,
 		history,
 		begin: roomy((spec: StrokeSpec, ..._rest) => ROOM_FOR_SAMPLES + coverageBytes(spec), begin),

@@ -14,15 +14,16 @@ export const sheetPng = (
 	size: { readonly width: number; readonly height: number },
 ): Uint8Array<ArrayBuffer> => encodePng(write, shrink(composite, size.width, size.height));
 
-/** A file name from a pattern with {project}, {sheet} and {size}; what a file system may refuse becomes a hyphen. */
-export function fileName(pattern: string, project: string, sheet: Sheet, width: number): string {
-	const safe = (text: string): string =>
-		text
-			.replace(/[^\p{L}\p{N}_-]+/gu, '-')
-			.replace(/^-+|-+$/g, '')
-			.toLowerCase() || 'sheet';
-	return `${pattern.replace('{project}', safe(project)).replace('{sheet}', safe(sheet.name)).replace('{size}', String(width))}.png`;
-}
+/** A name that every file system takes: letters, digits, hyphens. */
+export const safeName = (text: string): string =>
+	text
+		.replace(/[^\p{L}\p{N}_-]+/gu, '-')
+		.replace(/^-+|-+$/g, '')
+		.toLowerCase() || 'sheet';
+
+/** A file name from a pattern with {project}, {sheet} and {size}. */
+export const fileName = (pattern: string, project: string, sheet: Sheet, width: number): string =>
+	`${pattern.replace('{project}', safeName(project)).replace('{sheet}', safeName(sheet.name)).replace('{size}', String(width))}.png`;
 
 /** Pixel sheets in a cover at the most. */
 const MOST_ITEMS = 6;

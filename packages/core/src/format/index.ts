@@ -1,7 +1,7 @@
 export { animatedPng } from './apng.ts';
 export { buildUpPng, gridOf } from './buildUp.ts';
 export { type Bundle, type BundleFile, type BundleResult, readBundle, textureSize } from './bundle.ts';
-export { coverPicture, fileName, sheetPng } from './handOff.ts';
+export { coverPicture, fileName, safeName, sheetPng } from './handOff.ts';
 export { packMade, unpackMade } from './made.ts';
 export {
 	createPackReader,
@@ -39,8 +39,8 @@ export {
 	pictureEndings,
 	readPictureFile,
 } from './pictureFile.ts';
-export { bakePng, crc32, encodePng } from './png.ts';
-export { handOffSizes, shrink } from './resize.ts';
+export { bakePng, crc32, encodePng, plainPng } from './png.ts';
+export { type Filter, handOffSizes, resized, shrink } from './resize.ts';
 export { type TemplateDrawing, type TemplateLook, templateOf, templatePicture, usualTemplate } from './template.ts';
 export { templateSvg } from './templateSvg.ts';
 export { storedZip } from './zip.ts';

@@ -1,4 +1,5 @@
 import type { PngWriter } from '@eppu/kernels';
+import { zlibSync } from 'fflate';
 import type { Picture } from '../surface/index.ts';
 
 /** CRC-32 tables for eight bytes a step (ISO 3309; slicing by eight). */
@@ -87,6 +88,68 @@ export function encodePng(write: PngWriter, { data, width, height }: Picture): U
 	out.set(plain.subarray(0, HEAD));
 	out.set(space, HEAD);
 	out.set(plain.subarray(HEAD), HEAD + space.length);
+	return out;
+}
+
+/** Colour types of PNG files without alpha beside each texel. */
+const plainKinds = { gray: [0, 1], rgb: [2, 3], indexed: [3, 1] } as const;
+const SIGNATURE = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a);
+
+/**
+ * Each row behind the number of its filter. Of none, left and above, that which leaves the least: the sum of absolute
+ * differences tells (W3C PNG 3, 12.7); places in a palette are never filtered.
+ */
+function filteredRows(texels: Uint8Array, rowBytes: number, step: number, filters: boolean): Uint8Array {
+	const rows = texels.length / rowBytes;
+	const out = new Uint8Array(rows * (rowBytes + 1));
+	for (let y = 0; y < rows; y++) {
+		const row = texels.subarray(y * rowBytes, (y + 1) * rowBytes);
+		const above = y ? texels.subarray((y - 1) * rowBytes, y * rowBytes) : null;
+		const tries = [row, ...(filters ? [row.map((v, i) => v - (i < step ? 0 : (row[i - step] as number)))] : [])];
+		if (filters && above) tries.push(row.map((v, i) => v - (above[i] as number)));
+		const sums = tries.map((list) => list.reduce((sum, v) => sum + (v < 128 ? v : 256 - v), 0));
+		const best = sums.indexOf(Math.min(...sums));
+		out[y * (rowBytes + 1)] = best;
+		out.set(tries[best] as Uint8Array, y * (rowBytes + 1) + 1);
+	}
+	return out;
+}
+
+/**
+ * Texels of one or three bytes as a PNG: greys, colours, or places among `colors` (RGBA8). Alpha stands only beside a
+ * palette.
+ */
+export function plainPng(
+	kind: keyof typeof plainKinds,
+	width: number,
+	height: number,
+	texels: Uint8Array,
+	colors: Uint8Array = new Uint8Array(0),
+): Uint8Array<ArrayBuffer> {
+	const [type, bytes] = plainKinds[kind];
+	const head = new Uint8Array(13);
+	new DataView(head.buffer).setUint32(0, width);
+	new DataView(head.buffer).setUint32(4, height);
+	head.set([8, type], 8);
+	const parts = [SIGNATURE, pngChunk('IHDR', head), pngChunk('sRGB', Uint8Array.of(0))];
+	if (kind === 'indexed') {
+		parts.push(
+			pngChunk(
+				'PLTE',
+				colors.filter((_, i) => i % 4 < 3),
+			),
+		);
+		const alphas = colors.filter((_, i) => i % 4 === 3);
+		if (alphas.some((alpha) => alpha < 255)) parts.push(pngChunk('tRNS', alphas));
+	}
+	const rows = filteredRows(texels, width * bytes, bytes, kind !== 'indexed');
+	parts.push(pngChunk('IDAT', zlibSync(rows, { level: 9 })), pngChunk('IEND', new Uint8Array(0)));
+	const out = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
+	let at = 0;
+	for (const part of parts) {
+		out.set(part, at);
+		at += part.length;
+	}
 	return out;
 }
 

@@ -20,6 +20,17 @@ export { planeCut } from './planeCut.ts';
 export { readPly } from './ply.ts';
 export { isModelName, MOST_MODEL_BYTES, modelEndings, readModel } from './read.ts';
 export { type FlatPlace, sharesOf } from './shares.ts';
+export { oriented, partsOf } from './subset.ts';
 export { tangentsOf } from './tangents.ts';
 export { type EdgeSide, nextCorner, type Seam, type Topology, topologyOf } from './topology.ts';
-export { writeGlb, writeObj, writePly } from './write.ts';
+export {
+	type Look,
+	type Looks,
+	type NamedFile,
+	writeGlb,
+	writeGlbBeside,
+	writeGltfFiles,
+	writeObj,
+	writeObjFiles,
+	writePly,
+} from './write.ts';

@@ -1,0 +1,19 @@
+export { type Channels, type FileKind, fileKindOf, fileKinds, OrderError, type Writers } from './file/index.ts';
+export { grayPicture } from './gray.ts';
+export { type ModelKind, modelKindOf, modelKinds } from './model/index.ts';
+export { type ModelOrder, modelOrderProblem, usualModelOrder, writeModel } from './models.ts';
+export { freeNames, nameBy } from './name.ts';
+export {
+	MOST_SIDE,
+	nameParts,
+	namesParts,
+	orderProblem,
+	patternProblem,
+	type TextureOrder,
+	usualOrder,
+	usualOrders,
+} from './order.ts';
+export { readyPicture, sizeBy } from './ready.ts';
+export { type SourceKind, sourceKindOf, sourceKinds } from './source/index.ts';
+export { spread } from './spread.ts';
+export { type TextureFile, textureFiles, writeTexture } from './textures.ts';
