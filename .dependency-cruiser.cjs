@@ -36,6 +36,7 @@ const rooms = [
 	'check',
 	'engine',
 	'format',
+	'openraster',
 	'handoff',
 ];
 

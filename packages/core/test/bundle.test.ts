@@ -142,7 +142,7 @@ describe('bundles', () => {
 		const spot = 40 + new TextDecoder('latin1').decode(spoiled).indexOf('items/dipper.png');
 		spoiled[spot] = (spoiled[spot] as number) ^ 0x55;
 		const result = opened(spoiled);
-		expect(result.files.some((_, i) => /damaged in the bundle/.test(String(result.content(i))))).toBe(true);
+		expect(result.files.some((_, i) => /damaged in the ZIP/.test(String(result.content(i))))).toBe(true);
 	});
 	test('bytes changed by chance anywhere never do more than be told', () => {
 		const zip = zipSync(set());

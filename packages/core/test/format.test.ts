@@ -18,8 +18,8 @@ import {
 	readPack,
 	readPictureFile,
 	shrink,
-	storedZip,
 	writePack,
+	zipOf,
 } from '../src/format/index.ts';
 import { pngChunk, pngChunks } from '../src/format/png.ts';
 import { inflateTexels, tileBytes } from '../src/surface/index.ts';
@@ -318,7 +318,7 @@ test('a ZIP holds files as they are', () => {
 		['a.png', Uint8Array.of(1, 2, 3)],
 		['b.png', new Uint8Array(1000).fill(7)],
 	] as const;
-	const found = unzipSync(storedZip(files));
+	const found = unzipSync(zipOf(files));
 	expect(Object.entries(found).map(([name, bytes]) => [name, [...bytes]])).toEqual(
 		files.map(([name, bytes]) => [name, [...bytes]]),
 	);

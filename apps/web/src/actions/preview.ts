@@ -1,4 +1,4 @@
-import { animatedPng, storedZip } from '@eppu/core/format';
+import { animatedPng, zipOf } from '@eppu/core/format';
 import { toast } from 'sonner';
 import { saveFile } from '../server/library.ts';
 import { setDesk } from '../studio/desk.ts';
@@ -40,7 +40,7 @@ export async function saveTurntable(as: 'apng' | 'zip'): Promise<void> {
 		if (as === 'apng') saveFile(`${name} turntable.png`, new Blob([animatedPng(frames, FRAME_MS)]));
 		else {
 			const files = frames.map((png, i) => [`${name} ${String(i + 1).padStart(2, '0')}.png`, png] as const);
-			saveFile(`${name} turntable.zip`, new Blob([storedZip(files)]));
+			saveFile(`${name} turntable.zip`, new Blob([zipOf(files)]));
 		}
 	} catch {
 		toast('The turntable could not be drawn. Make the window larger or close other tabs, and try again.');

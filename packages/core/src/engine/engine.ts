@@ -192,6 +192,8 @@ export interface Engine extends MadeKeeping {
 	maskPicture(sheet: Id, layer: Id): Picture | null;
 	/** Layers of a sheet as they would look by themselves, on nothing or on a colour. */
 	stackPicture(sheet: Id, layers: readonly Layer[], base?: Hex | null): Picture;
+	/** A new sheet with all its layers and what lies on them, after all others: one step. */
+	bringLayers(sheet: Sheet, texels: ReadonlyMap<SurfaceId, Picture>): Dirty;
 	/** A sheet gets other layers, with the texels of the surfaces that they bring along: one step. */
 	takeLayers(sheet: Id, layers: readonly Layer[], texels: ReadonlyMap<SurfaceId, Picture>, words: string): Dirty;
 	/** Mean colour of a square of `size` texels around one of the composite, or of a layer alone, as r, g, b, a. */

@@ -43,4 +43,5 @@ export { bakePng, crc32, encodePng, plainPng } from './png.ts';
 export { type Filter, handOffSizes, resized, shrink } from './resize.ts';
 export { type TemplateDrawing, type TemplateLook, templateOf, templatePicture, usualTemplate } from './template.ts';
 export { templateSvg } from './templateSvg.ts';
-export { storedZip } from './zip.ts';
+export { zipOf } from './zip.ts';
+export { type OpenZip, openZip, type ZipFile } from './zipFiles.ts';

@@ -1,5 +1,13 @@
-import { zipSync } from 'fflate';
+import { type Zippable, zipSync } from 'fflate';
 
-/** Files that are pressed already as one ZIP, as they are. */
-export const storedZip = (files: readonly (readonly [name: string, bytes: Uint8Array])[]): Uint8Array<ArrayBuffer> =>
-	new Uint8Array(zipSync(Object.fromEntries(files), { level: 0 }));
+/** Every file says this day, so that the same work makes the same bytes. */
+const DAY = new Date(2020, 0, 1);
+
+/** Files as one ZIP in their order. What is pressed already stays as it is; texts are pressed. */
+export function zipOf(
+	files: readonly (readonly [name: string, bytes: Uint8Array, press?: boolean])[],
+): Uint8Array<ArrayBuffer> {
+	const list: Zippable = {};
+	for (const [name, bytes, press = false] of files) list[name] = [bytes, { level: press ? 6 : 0, mtime: DAY }];
+	return new Uint8Array(zipSync(list));
+}

@@ -1,0 +1,298 @@
+import type { Hex } from '../color/index.ts';
+import {
+	cleanNameProblem,
+	eachLayer,
+	groupLayer,
+	type Id,
+	type Layer,
+	type LayerBase,
+	type Mask,
+	paintLayer,
+	projectProblem,
+	type Sheet,
+	surfacesOfLayer,
+} from '../document/index.ts';
+import type { SurfaceId } from '../surface/index.ts';
+import { ATOP, CUT, KEEP, modeOfOp, OVER } from './modes.ts';
+import { lookOf, type OraImage, type OraLayer, type OraNode, type OraStack } from './node.ts';
+import { goesBeyond, maskSum, type Patch, sumOf } from './patch.ts';
+import { ownPlaces, safeJson } from './read.ts';
+
+/** Layers that an OpenRaster picture holds, as ours. */
+export interface TakenLayers {
+	readonly base: Hex | null;
+	readonly layers: readonly Layer[];
+	/** What lies on their surfaces: colours, or alpha for masks. */
+	readonly texels: ReadonlyMap<SurfaceId, { readonly format: 'color' | 'mask'; readonly patch: Patch }>;
+	/** What came otherwise than it was, in words. */
+	readonly notes: readonly string[];
+}
+
+const cleanName = (name: string): string => {
+	const short = name.trim().slice(0, 120).trim();
+	return cleanNameProblem(short) === null ? short : short.replace(/[^\p{L}\p{N}\p{P}\p{S} ]/gu, '').trim() || 'Layer';
+};
+
+/** Why a layer of ours cannot stand in a document, or null where it can. */
+const layerProblem = (layer: Layer): string | null =>
+	projectProblem({
+		schema: 1,
+		id: 'p',
+		name: 'p',
+		palette: { name: 'p', colors: ['#000000'] },
+		models: [],
+		sheets: [{ id: '_', name: 's', width: 64, height: 64, bleed: 0, base: null, guide: null, layers: [layer] }],
+	});
+
+/** Whether the look of a layer follows from more than its pixels; what stands in a group has elements of its own. */
+const isComputed = (layer: Layer): boolean =>
+	(layer.kind !== 'paint' && layer.kind !== 'group') ||
+	(layer.finishes ?? []).some((finish) => finish.on) ||
+	('layers' in layer && layer.layers.length > 0);
+
+/** Every text in a value that is one of these ids becomes another. */
+export function renamed<T>(value: T, names: ReadonlyMap<string, string>): T {
+	if (typeof value === 'string') return (names.get(value) ?? value) as T;
+	if (Array.isArray(value)) return value.map((each) => renamed(each, names)) as T;
+	if (typeof value !== 'object' || value === null) return value;
+	return Object.fromEntries(Object.entries(value).map(([key, each]) => [key, renamed(each, names)])) as T;
+}
+
+/** The alpha of a patch turned round, over a whole sheet. */
+function cutPatch(patch: Patch, width: number, height: number): Patch {
+	const data = new Uint8Array(width * height * 4).fill(255);
+	for (let y = 0; y < patch.height; y++)
+		for (let x = 0; x < patch.width; x++) {
+			const [u, v] = [patch.x + x, patch.y + y];
+			if (u < 0 || v < 0 || u >= width || v >= height) continue;
+			data[(v * width + u) * 4 + 3] = 255 - (patch.data[(y * patch.width + x) * 4 + 3] as number);
+		}
+	return { x: 0, y: 0, width, height, data };
+}
+
+/** A patch within the shape of another. */
+function shaped(patch: Patch, shape: Patch): Patch {
+	const data = patch.data.slice();
+	for (let y = 0; y < patch.height; y++)
+		for (let x = 0; x < patch.width; x++) {
+			const [u, v] = [patch.x + x - shape.x, patch.y + y - shape.y];
+			const within = u >= 0 && v >= 0 && u < shape.width && v < shape.height;
+			const alpha = within ? (shape.data[(v * shape.width + u) * 4 + 3] as number) : 0;
+			const at = (y * patch.width + x) * 4 + 3;
+			data[at] = Math.round(((data[at] as number) * alpha) / 255);
+		}
+	return { ...patch, data };
+}
+
+/**
+ * The layers of an OpenRaster picture as ours. What we wrote and nobody changed comes back as it was; what was changed
+ * comes as paint. `newId` names what is new; with `asPixels` all that is computed comes as pixels too.
+ */
+// biome-ignore lint/complexity/noExcessiveLinesPerFunction: one way of taking after the other over what is gathered.
+export function takeLayers(image: OraImage, newId: () => string, asPixels = false): TakenLayers {
+	const { width, height } = image;
+	const notes = [...image.notes];
+	const texels = new Map<SurfaceId, { readonly format: 'color' | 'mask'; readonly patch: Patch }>();
+	const seen = new Set<Id>();
+	let base: Hex | null = null;
+
+	const told = (node: OraLayer): Patch => {
+		if (goesBeyond(node.patch, image))
+			notes.push(`"${node.name}" goes beyond the picture: what lies there was left out.`);
+		return node.patch;
+	};
+	/** What every program sees of an element, as ours: all of it, or only what was changed of what we wrote. */
+	const looks = (node: OraNode): Partial<LayerBase> => {
+		const mode = modeOfOp(node.op);
+		if (mode === undefined && node.op !== ATOP)
+			notes.push(`"${node.name}" is laid by ${node.op}, which is not known here: it is laid as normal.`);
+		const all = {
+			name: cleanName(node.name),
+			opacity: node.opacity,
+			shown: node.shown,
+			locked: node.locked,
+			mode: mode ?? ('normal' as const),
+		};
+		const before = node.own?.look === undefined ? null : safeJson(node.own.look);
+		if (!Array.isArray(before)) return all;
+		const now = JSON.parse(lookOf(node)) as unknown[];
+		const keys = ['name', 'opacity', 'shown', 'locked', 'mode'] as const;
+		return Object.fromEntries(keys.flatMap((key, i) => (now[i] === before[i] ? [] : [[key, all[key]]])));
+	};
+	/** Our layer as an element says it, with names of its own where the element was doubled; null where it says none. */
+	const ownLayer = (node: OraNode): { readonly layer: Layer; readonly names: ReadonlyMap<string, string> } | null => {
+		const found = node.own?.layer === undefined ? null : (safeJson(node.own.layer) as Layer | null);
+		if (typeof found !== 'object' || found === null || layerProblem(found) !== null) return null;
+		if (asPixels && isComputed(found)) return null;
+		const within = [...eachLayer([found])];
+		const ids = [...within.map(({ id }) => id), ...surfacesOfLayer(found).map(({ id }) => id)];
+		const doubled = within.some(({ id }) => seen.has(id));
+		const names = new Map(doubled ? ids.map((id) => [id, newId()]) : []);
+		for (const { id } of within) seen.add(names.get(id) ?? id);
+		return { layer: renamed(found, names), names };
+	};
+	const putOwn = (node: OraNode, names: ReadonlyMap<string, string>, layer: Layer): void => {
+		const formats = new Map(surfacesOfLayer(layer).map(({ id, format }) => [id, format as 'color' | 'mask']));
+		for (const [id, [path]] of ownPlaces(node.own)) {
+			const to = names.get(id) ?? id;
+			const patch = image.texels.get(path);
+			const format = formats.get(to);
+			if (patch && format) texels.set(to, { format, patch });
+		}
+	};
+	const painted = (name: string, patch: Patch, change: Partial<LayerBase> = {}): Layer => {
+		const layer = paintLayer(newId(), cleanName(name), change);
+		texels.set(layer.surface, { format: 'color', patch });
+		return layer;
+	};
+	const maskOf = (node: OraLayer): Mask => {
+		const surface = newId();
+		const patch = node.op === CUT ? cutPatch(node.patch, width, height) : node.patch;
+		texels.set(surface, { format: 'mask', patch });
+		return { surface, on: node.shown };
+	};
+	/** A layer's mask as it was where nobody changed it, else as it is now. */
+	const maskAgain = (layer: Layer, node: OraLayer): Layer => {
+		const { mask } = layer;
+		if (!mask || (asPixels && mask.recipe?.length) || node.own?.sum !== maskSum(node.patch))
+			return { ...layer, mask: maskOf(node) };
+		if (!mask.recipe?.length) texels.set(mask.surface, { format: 'mask', patch: node.patch });
+		return { ...layer, mask: { ...mask, on: node.shown } };
+	};
+	const leafOf = (node: OraLayer): Layer => {
+		const patch = told(node);
+		const own = node.own?.sum === sumOf(patch) ? ownLayer(node) : null;
+		if (!own) return painted(node.name, patch, { ...looks(node), clip: false });
+		const { layer, names } = own;
+		putOwn(node, names, layer);
+		if ('surface' in layer && !texels.has(layer.surface)) texels.set(layer.surface, { format: 'color', patch });
+		return { ...layer, ...looks(node) };
+	};
+	const isMask = (node: OraNode | undefined): boolean =>
+		node?.kind === 'layer' && (node.op === KEEP || node.op === CUT);
+
+	/** A layer and its mask, which stand in a stack of their own. */
+	const maskedOf = (node: OraStack, inner: OraLayer, mask: OraLayer): Layer => {
+		const leaf = leafOf(inner);
+		return maskAgain({ ...leaf, ...looks(node) }, mask);
+	};
+	const runOf = (node: OraStack): Layer[] | null => {
+		const own = node.own?.layer === undefined ? null : (safeJson(node.own.layer) as Layer | null);
+		const [first, ...rest] = node.children;
+		if (!own || !first || isMask(first) || first.op !== OVER) return null;
+		const shape = rest.at(-1)?.own?.role === 'shape' ? (rest.pop() as OraLayer) : null;
+		if (rest.some((each) => isMask(each))) return null;
+		let under: Layer | undefined;
+		if (
+			shape &&
+			first.kind === 'layer' &&
+			(first.own?.sum !== sumOf(first.patch) || shape.own?.sum !== maskSum(shape.patch))
+		)
+			under = painted(node.name, shaped(first.patch, shape.patch));
+		else [under] = layersOf([first]);
+		if (!under || layerProblem(own) !== null) return null;
+		const { opacity, mode, shown, clip } = own;
+		const kept = 'layers' in under && 'isolated' in own ? { isolated: (own as { isolated: boolean }).isolated } : {};
+		const bottom = { ...under, ...kept, opacity, mode, shown, clip, ...looks(node) } as Layer;
+		return [bottom, ...rest.flatMap((each) => layersOf([each])).map((layer) => ({ ...layer, clip: true }))];
+	};
+	const groupOf = (node: OraStack): Layer => {
+		const children = [...node.children];
+		const mask = isMask(children.at(-1)) ? (children.pop() as OraLayer) : null;
+		const own = ownLayer(node);
+		const inner = layersOf(children);
+		if (own && 'layers' in own.layer) {
+			putOwn(node, own.names, own.layer);
+			const layer: Layer = { ...own.layer, ...looks(node), layers: inner };
+			return mask ? maskAgain(layer, mask) : { ...layer, mask: null };
+		}
+		const layer = groupLayer<Layer>(newId(), cleanName(node.name), inner, {
+			...looks(node),
+			isolated: node.isolated || node.opacity < 1 || node.op !== OVER,
+		});
+		return mask ? { ...layer, mask: maskOf(mask) } : layer;
+	};
+	const stackOf = (node: OraStack): Layer[] => {
+		const [inner, mask, more] = node.children;
+		if (node.own?.role === 'run') {
+			const found = runOf(node);
+			if (found) return found;
+		}
+		if (inner?.kind === 'layer' && !isMask(inner) && isMask(mask) && !more && node.own?.role !== 'group')
+			if (node.own?.role === 'masked' || (inner.op === OVER && inner.opacity === 1 && inner.shown))
+				return [maskedOf(node, inner, mask as OraLayer)];
+		return [groupOf(node)];
+	};
+	const layersOf = (list: readonly OraNode[]): Layer[] => {
+		let out: Layer[] = [];
+		for (const node of list) {
+			if (isMask(node)) {
+				// It keeps all that lies below it in its stack: that becomes a group with a mask.
+				if (out.length)
+					out = [
+						groupLayer<Layer>(newId(), cleanName(node.name), out, { isolated: true, mask: maskOf(node as OraLayer) }),
+					];
+				continue;
+			}
+			const made = node.kind === 'stack' ? stackOf(node) : [leafOf(node)];
+			// What we wrote as laid atop for its look alone says itself whether it is clipped.
+			const before = node.own?.look === undefined ? null : (safeJson(node.own.look) as unknown[] | null);
+			const ours = before?.[4] === node.op && made[0] && node.own?.role !== undefined;
+			if (node.op === ATOP && !ours) {
+				const [under] = out;
+				if (out.length > 1 || (under && (under.mode !== 'normal' || under.opacity < 1)))
+					out = [groupLayer<Layer>(newId(), `Below ${cleanName(node.name)}`.slice(0, 120), out, { isolated: true })];
+				out.push(...made.map((layer) => ({ ...layer, clip: out.length > 0 })));
+			} else out.push(...made);
+		}
+		return out;
+	};
+
+	let list = image.children;
+	const [first] = list;
+	if (
+		first?.kind === 'layer' &&
+		first.own?.role === 'base' &&
+		first.own.sum === sumOf(first.patch) &&
+		first.own.look === lookOf(first)
+	) {
+		base = safeJson(first.own.layer ?? '') as Hex;
+		list = list.slice(1);
+	}
+	return { base, layers: layersOf(list), texels, notes: [...new Set(notes)] };
+}
+
+/** Layers that were taken, under names that a sheet has no others of; and which surfaces it has already. */
+export function namedFor(
+	taken: TakenLayers,
+	sheet: Sheet | null,
+	others: ReadonlySet<Id>,
+	same: (surface: SurfaceId, patch: Patch) => boolean,
+	newId: () => string,
+): Pick<TakenLayers, 'layers' | 'texels'> {
+	const here = new Set(sheet ? sheet.layers.flatMap(surfacesOfLayer).map(({ id }) => id) : []);
+	const names = new Map<string, string>();
+	const texels = new Map<SurfaceId, { readonly format: 'color' | 'mask'; readonly patch: Patch }>();
+	// A layer keeps its name where the sheet had it; on another sheet all are new.
+	for (const { id } of eachLayer(taken.layers)) if (!sheet || others.has(id)) names.set(id, newId());
+	for (const { id } of taken.layers.flatMap(surfacesOfLayer)) {
+		const brought = taken.texels.get(id);
+		if (sheet && here.has(id) && (!brought || same(id, brought.patch))) continue;
+		// A layer and its surface often bear one name: the surface gets one of its own.
+		const free = newId();
+		names.set(`surface ${id}`, free);
+		if (brought) texels.set(free, brought);
+	}
+	const surfaceNamed = (layer: Layer): Layer => {
+		const own = 'surface' in layer ? { surface: names.get(`surface ${layer.surface}`) ?? layer.surface } : {};
+		const mask = layer.mask && {
+			...layer.mask,
+			surface: names.get(`surface ${layer.mask.surface}`) ?? layer.mask.surface,
+		};
+		const inner = 'layers' in layer ? { layers: layer.layers.map(surfaceNamed) } : {};
+		return { ...layer, ...own, mask, ...inner } as Layer;
+	};
+	const ids = new Map([...names].filter(([from]) => !from.startsWith('surface ')));
+	const layers = taken.layers.map(surfaceNamed).map((layer) => renamed(layer, ids));
+	return { layers, texels };
+}

@@ -1,0 +1,528 @@
+/** OpenRaster: random trees there and back, read by others, and what others leave of them. */
+import type { Kernels, PngReader, PngWriter } from '@eppu/kernels';
+import { loadKernels, loadPngReader, loadPngWriter } from '@eppu/kernels/node';
+import { beforeAll, describe, expect, test } from '@jest/globals';
+import { DOMParser, type Element } from '@xmldom/xmldom';
+import fc from 'fast-check';
+import JSZip from 'jszip';
+import sharp from 'sharp';
+import { type BlendMode, blendModes } from '../src/composite/index.ts';
+import {
+	adjustLayer,
+	eachLayer,
+	groupLayer,
+	type Layer,
+	paintLayer,
+	textLayer,
+	washLayer,
+} from '../src/document/index.ts';
+import { type Engine, openEngine } from '../src/engine/index.ts';
+import { newFinish } from '../src/finish/index.ts';
+import { encodePng, zipOf } from '../src/format/index.ts';
+import {
+	bringOpenRaster,
+	OpenRasterError,
+	readOpenRaster,
+	sheetOfOpenRaster,
+	takeOpenRaster,
+	writeOpenRaster,
+} from '../src/openraster/index.ts';
+import { newStep } from '../src/recipe/index.ts';
+import { box, projectOf } from './oracle/meshes.ts';
+import { seeded } from './oracle/surfaces.ts';
+import { over, type Texel } from './oracle/w3c.ts';
+
+let kernels: Kernels;
+let write: PngWriter;
+let read: PngReader;
+beforeAll(async () => {
+	kernels = await loadKernels();
+	write = await loadPngWriter();
+	read = await loadPngReader();
+});
+
+const SIDE = 64;
+const mesh = box();
+let names = 0;
+const newId = (): string => `n${names++}`;
+
+/** Noise in blocks of four texels, with clear, half clear and opaque ones. */
+function fill(engine: Engine, seed: number): void {
+	const random = seeded(seed);
+	const blocks = (channels: number): Uint8Array => {
+		const out = new Uint8Array(SIDE * SIDE * channels);
+		const tones = Array.from({ length: 256 }, () => Array.from({ length: 4 }, () => Math.floor(random() * 256)));
+		for (let y = 0; y < SIDE; y++)
+			for (let x = 0; x < SIDE; x++) {
+				const tone = tones[(y >> 2) * 16 + (x >> 2)] as number[];
+				const alpha = [0, 255, 255, tone[3] as number][(tone[3] as number) % 4] as number;
+				if (channels === 1) out[y * SIDE + x] = alpha;
+				else out.set([...tone.slice(0, 3), alpha], (y * SIDE + x) * 4);
+			}
+		return out;
+	};
+	const sheet = engine.project.sheets[0];
+	for (const layer of [...eachLayer(sheet?.layers ?? [])]) {
+		if ('surface' in layer) engine.lay('s', layer.id, 'color', { width: SIDE, height: SIDE, data: blocks(4) }, 'Lay');
+		if (layer.mask) engine.lay('s', layer.id, 'mask', { width: SIDE, height: SIDE, data: blocks(1) }, 'Lay');
+	}
+}
+
+const noise = { ...newStep('noise', 'r1'), space: 'sheet' } as ReturnType<typeof newStep>;
+const words = {
+	text: 'Honey',
+	font: 'signboard',
+	size: 20,
+	color: '#402010',
+	spacing: 0,
+	leading: 1.2,
+	align: 'middle',
+	box: null,
+	x: 32,
+	y: 30,
+	turn: 10,
+	mirrored: false,
+	along: null,
+} as const;
+const named: readonly BlendMode[] = blendModes.filter((mode) => !['exclusion', 'subtract', 'divide'].includes(mode));
+/** A random tree; `modes` are those that its layers blend in. */
+const tree = (modes: readonly BlendMode[]): fc.Arbitrary<Layer[]> => {
+	const { layers } = fc.letrec<{ layers: Layer[]; layer: Layer }>((tie) => ({
+		layers: fc.array(tie('layer'), { minLength: 1, maxLength: 4 }),
+		layer: fc
+			.record({
+				kind: fc.constantFrom('paint', 'paint', 'paint', 'wash', 'text', 'adjust', 'finish', 'recipe', 'group'),
+				name: fc.oneof(
+					fc
+						.string({ minLength: 1, maxLength: 12, unit: 'grapheme' })
+						.filter((text) => text.trim() === text && !/[\p{C}]/u.test(text)),
+					fc.constant('A & <b> "c"'),
+				),
+				mode: fc.constantFrom<BlendMode>('normal', 'normal', ...modes),
+				opacity: fc.constantFrom(1, 1, 0.5, 0.123456789),
+				clip: fc.boolean(),
+				shown: fc.constantFrom(true, true, true, false),
+				locked: fc.boolean(),
+				mask: fc.constantFrom('none', 'none', 'on', 'off'),
+				isolated: fc.boolean(),
+				inner: fc.option(tie('layers'), { depthIdentifier: 'tree', maxDepth: 3, nil: null }),
+			})
+			.map(({ kind, name, inner, isolated, mask, ...rest }): Layer => {
+				const id = newId();
+				const change = { ...rest, mask: mask === 'none' ? null : { surface: `${id}m`, on: mask === 'on' } };
+				if (kind === 'group' && inner) return groupLayer(id, name, inner, { ...change, isolated });
+				if (kind === 'wash') return washLayer(id, name, '#3a7a2c', change);
+				if (kind === 'text') return textLayer(id, name, words, change);
+				if (kind === 'adjust') return adjustLayer(id, name, { op: 'contrast', brightness: 0.1, contrast: 0.3 }, change);
+				if (kind === 'finish')
+					return paintLayer(id, name, { ...change, finishes: [newFinish('tint', 'f1'), newFinish('outline', 'f2')] });
+				if (kind === 'recipe')
+					return paintLayer(id, name, {
+						...change,
+						mask: { surface: `${id}m`, on: true, recipe: [noise] },
+					});
+				return paintLayer(id, name, change);
+			}),
+	}));
+	return layers as fc.Arbitrary<Layer[]>;
+};
+
+const opened = (layers: readonly Layer[], seed: number, base: string | null): Engine => {
+	const project = projectOf(mesh, SIDE, layers);
+	const sheets = project.sheets.map((sheet) => ({ ...sheet, base }));
+	const engine = openEngine(kernels, { ...project, sheets }, [], new Map([['m', mesh]]));
+	fill(engine, seed);
+	return engine;
+};
+const pictured = (engine: Engine, sheet = 's'): Buffer => Buffer.from(engine.composite(sheet).data);
+const layersNow = (engine: Engine): readonly Layer[] => engine.project.sheets[0]?.layers ?? [];
+
+/** Layers without ids, which are new on another sheet. */
+const anonymous = (value: unknown): unknown =>
+	JSON.parse(JSON.stringify(value, (key, each) => (key === 'id' || key === 'surface' ? '#' : each)));
+
+describe('there and back', () => {
+	test('random trees of every kind of layer come back to the same sheet as nothing changed, and to a new one alike', async () => {
+		await fc.assert(
+			fc.asyncProperty(tree(blendModes), fc.nat(1e6), fc.constantFrom(null, '#8899aa'), async (layers, seed, base) => {
+				const engine = opened(layers, seed, base);
+				const before = pictured(engine);
+				const { bytes } = writeOpenRaster(engine, 's', write);
+				const image = readOpenRaster(bytes, 'x.ora', read);
+				expect(image.notes).toEqual([]);
+				const steps = engine.history.done.length;
+				const { changed, notes } = takeOpenRaster(engine, 's', image, 'Take', newId);
+				expect({ changed, notes, steps: engine.history.done.length }).toEqual({ changed: 0, notes: [], steps });
+				const { sheet, texels } = sheetOfOpenRaster(image, 'New', newId);
+				expect(anonymous(sheet.layers)).toEqual(anonymous(layersNow(engine)));
+				engine.bringLayers(sheet, texels);
+				expect(pictured(engine, sheet.id).equals(before)).toBe(true);
+				engine.undo();
+				expect(pictured(engine).equals(before)).toBe(true);
+				engine.close();
+			}),
+			{ numRuns: 60 },
+		);
+	});
+	test('the same work makes the same bytes', () => {
+		const engine = opened([paintLayer('a', 'A')], 3, null);
+		expect(writeOpenRaster(engine, 's', write).bytes).toEqual(writeOpenRaster(engine, 's', write).bytes);
+		engine.close();
+	});
+});
+
+/** The file as others read it: another ZIP reader, another XML reader, another PNG reader. */
+interface Seen {
+	readonly width: number;
+	readonly height: number;
+	readonly root: Element;
+	readonly pictures: ReadonlyMap<string, Buffer>;
+	readonly sizes: ReadonlyMap<string, readonly [number, number]>;
+}
+async function seenByOthers(bytes: Uint8Array): Promise<Seen> {
+	const zip = await JSZip.loadAsync(bytes);
+	const files = Object.keys(zip.files);
+	expect(files[0]).toBe('mimetype');
+	expect(await zip.file('mimetype')?.async('string')).toBe('image/openraster');
+	const xml = (await zip.file('stack.xml')?.async('string')) as string;
+	const image = new DOMParser({
+		onError: (level, text) => {
+			if (level !== 'warning') throw new Error(text);
+		},
+	}).parseFromString(xml, 'text/xml').documentElement as Element;
+	const pictures = new Map<string, Buffer>();
+	const sizes = new Map<string, readonly [number, number]>();
+	for (const path of files.filter((each) => each.endsWith('.png'))) {
+		const { data, info } = await sharp((await zip.file(path)?.async('nodebuffer')) as Buffer)
+			.ensureAlpha()
+			.raw()
+			.toBuffer({ resolveWithObject: true });
+		pictures.set(path, data);
+		sizes.set(path, [info.width, info.height]);
+	}
+	const root = [...image.childNodes].find((node) => node.nodeName === 'stack') as Element;
+	return { width: Number(image.getAttribute('w')), height: Number(image.getAttribute('h')), root, pictures, sizes };
+}
+
+const opMode: Readonly<Record<string, BlendMode>> = {
+	'svg:src-over': 'normal',
+	'svg:plus': 'plus-lighter',
+	...Object.fromEntries(blendModes.map((mode) => [`svg:${mode}`, mode])),
+};
+
+/** One texel of a stack by the formulas of W3C Compositing: elements bottom first on a backdrop. */
+function evaluate(element: Element, seen: Seen, x: number, y: number, start: Texel): Texel {
+	let out = start;
+	const list = [...element.childNodes].filter((node) => node.nodeType === 1).reverse() as Element[];
+	for (const node of list) {
+		if (node.getAttribute('visibility') === 'hidden') continue;
+		const op = node.getAttribute('composite-op') ?? 'svg:src-over';
+		const opacity = Number(node.getAttribute('opacity') ?? 1);
+		let source: Texel;
+		if (node.nodeName === 'stack') {
+			const isolated = node.getAttribute('isolation') === 'isolate' || opacity < 1 || op !== 'svg:src-over';
+			if (!isolated) {
+				out = evaluate(node, seen, x, y, out);
+				continue;
+			}
+			source = evaluate(node, seen, x, y, [0, 0, 0, 0]);
+		} else {
+			const path = node.getAttribute('src') as string;
+			const [w, h] = seen.sizes.get(path) as readonly [number, number];
+			const [u, v] = [x - Number(node.getAttribute('x') ?? 0), y - Number(node.getAttribute('y') ?? 0)];
+			const at = (v * w + u) * 4;
+			const data = seen.pictures.get(path) as Buffer;
+			source =
+				u < 0 || v < 0 || u >= w || v >= h
+					? [0, 0, 0, 0]
+					: ([...data.subarray(at, at + 4)].map((c) => c / 255) as unknown as Texel);
+		}
+		const [r, g, b, a] = source;
+		if (op === 'svg:dst-in') out = [out[0], out[1], out[2], out[3] * a * opacity];
+		else if (op === 'svg:src-atop') out = over('normal', out, [r, g, b, a * opacity], true);
+		else out = over(opMode[op] as BlendMode, out, [r, g, b, a * opacity]);
+	}
+	return out;
+}
+
+const premultiplied = ([r, g, b, a]: Texel): number[] => [r * a * 255, g * a * 255, b * a * 255, a * 255];
+
+test('read by others: the merged picture is the composite, and the layers by the W3C formulas give it again', async () => {
+	let exact = 0;
+	await fc.assert(
+		fc.asyncProperty(
+			tree(named),
+			fc.nat(1e6),
+			fc.constantFrom(null, '#8899aa', '#8899aa'),
+			async (layers, seed, base) => {
+				const engine = opened(layers, seed, base);
+				const { bytes, notes } = writeOpenRaster(engine, 's', write);
+				const seen = await seenByOthers(bytes);
+				const whole = pictured(engine);
+				expect(seen.pictures.get('mergedimage.png')?.equals(whole)).toBe(true);
+				expect(Math.max(...(seen.sizes.get('Thumbnails/thumbnail.png') ?? [999]))).toBeLessThanOrEqual(256);
+				// What had to go as one picture has eight bits: the next modes double that, and these divide by colours, or ask for
+				// the hue of a grey.
+				const all = [...eachLayer(layers)];
+				const steep = all.some(({ mode }) => /burn|dodge|hue|saturation/.test(mode));
+				const pressed = all.some(({ kind, clip, finishes }) => clip || kind === 'adjust' || finishes?.length);
+				if (notes.length === 0 && !(steep && pressed)) {
+					exact++;
+					let worst = 0;
+					for (let n = 0; n < 64; n++) {
+						const [x, y] = [(n * 7) % SIDE, (n * 23 + seed) % SIDE];
+						const at = (y * SIDE + x) * 4;
+						const got = premultiplied(evaluate(seen.root, seen, x, y, [0, 0, 0, 0]));
+						const want = premultiplied([...whole.subarray(at, at + 4)].map((c) => c / 255) as unknown as Texel);
+						got.forEach((v, i) => {
+							worst = Math.max(worst, Math.abs(v - (want[i] as number)));
+						});
+					}
+					expect(worst).toBeLessThan(pressed ? 3 : 1.5);
+				}
+				engine.close();
+			},
+		),
+		{ numRuns: Number(process.env.RUNS ?? 80) },
+	);
+	// Notes are for what the format has no words for, not for everything.
+	expect(exact).toBeGreaterThan(40);
+});
+
+/** The file as a program would save it that knows nothing of our attributes; `change` paints on some pictures. */
+async function savedElsewhere(
+	bytes: Uint8Array,
+	change: (name: string, data: Buffer, w: number, h: number) => boolean,
+	edit: (xml: string) => string = (xml) => xml,
+	keepOwn = false,
+): Promise<Uint8Array<ArrayBuffer>> {
+	const zip = await JSZip.loadAsync(bytes);
+	let xml = (await zip.file('stack.xml')?.async('string')) as string;
+	const files: [string, Uint8Array][] = [];
+	for (const [, element] of xml.matchAll(/<layer([^>]*)\/>/g)) {
+		const path = / src="([^"]+)"/.exec(element as string)?.[1] as string;
+		const name = / name="([^"]*)"/.exec(element as string)?.[1] as string;
+		const { data, info } = await sharp((await zip.file(path)?.async('nodebuffer')) as Buffer)
+			.ensureAlpha()
+			.raw()
+			.toBuffer({ resolveWithObject: true });
+		change(name, data, info.width, info.height);
+		// Other programs clear the colours of what is clear.
+		for (let i = 0; i < data.length; i += 4) if (!data[i + 3]) data.fill(0, i, i + 3);
+		files.push([path, encodePng(write, { width: info.width, height: info.height, data: new Uint8Array(data) })]);
+	}
+	for (const path of Object.keys(zip.files).filter((each) => keepOwn && each.startsWith('eppu/')))
+		files.push([path, (await zip.file(path)?.async('uint8array')) as Uint8Array]);
+	if (!keepOwn) xml = xml.replace(/ (xmlns:)?eppu(:\w+)?="[^"]*"/g, '');
+	return zipOf([
+		['mimetype', new TextEncoder().encode('image/openraster')],
+		['stack.xml', new TextEncoder().encode(edit(xml))],
+		...files,
+	]);
+}
+
+const sample = (): Engine =>
+	opened(
+		[
+			washLayer('ground', 'Ground', '#8899aa'),
+			groupLayer(
+				'set',
+				'Set',
+				[
+					paintLayer('low', 'Low'),
+					paintLayer('top', 'Top', { mode: 'multiply', clip: true, mask: { surface: 'topm', on: true } }),
+				],
+				{ opacity: 0.6, isolated: true },
+			),
+			textLayer('words', 'Words', words, { mode: 'screen' }),
+			paintLayer('grit', 'Grit', { mask: { surface: 'gritm', on: true, recipe: [noise] } }),
+		],
+		11,
+		null,
+	);
+
+describe('another editor', () => {
+	test('that keeps attributes: what it left alone stays editable, what it painted comes as paint, both as one step', async () => {
+		const engine = sample();
+		const before = layersNow(engine);
+		const { bytes } = writeOpenRaster(engine, 's', write);
+		const saved = await savedElsewhere(
+			bytes,
+			(name, data) => {
+				if (name === 'Low') data.fill(255, 0, 400);
+				if (name === 'Top: mask') data.fill(200);
+				return true;
+			},
+			(xml) => xml.replace('name="Words" opacity="1"', 'name="Words!" opacity="0.25"'),
+			true,
+		);
+		const steps = engine.history.done.length;
+		takeOpenRaster(engine, 's', readOpenRaster(saved, 'x.ora', read), 'Take', newId);
+		expect(engine.history.done.length).toBe(steps + 1);
+		const [ground, set, text, grit] = layersNow(engine) as [Layer, Layer & { layers: Layer[] }, Layer, Layer];
+		expect(ground).toEqual(before[0]);
+		expect(text).toEqual({ ...before[2], name: 'Words!', opacity: 0.25 });
+		expect(grit).toEqual(before[3]);
+		const [low, top] = set.layers as [Layer & { surface: string }, Layer];
+		expect([low.kind, low.name, low.surface === 'low']).toEqual(['paint', 'Low', false]);
+		expect([top.mode, top.clip, top.mask?.surface === 'topm']).toEqual(['multiply', true, false]);
+		engine.undo();
+		expect(layersNow(engine)).toEqual(before);
+		engine.close();
+	});
+	test('that loses attributes: it looks the same within two of 255, groups, masks, names and modes are there', async () => {
+		const engine = sample();
+		const { bytes } = writeOpenRaster(engine, 's', write);
+		const before = pictured(engine);
+		const saved = await savedElsewhere(bytes, () => true);
+		const image = readOpenRaster(saved, 'x.ora', read);
+		const { sheet, texels, notes } = sheetOfOpenRaster(image, 'New', newId);
+		expect(notes).toEqual([]);
+		engine.bringLayers(sheet, texels);
+		const after = pictured(engine, sheet.id);
+		const far = before.reduce(
+			(most, v, i) => (before[i | 3] === 255 ? Math.max(most, Math.abs(v - (after[i] as number))) : most),
+			0,
+		);
+		expect(far).toBeLessThanOrEqual(2);
+		expect(sheet.layers.map(({ name, mode }) => [name, mode])).toEqual([
+			['Ground', 'normal'],
+			['Set', 'normal'],
+			['Words', 'screen'],
+			['Grit', 'normal'],
+		]);
+		expect(sheet.layers[3]?.mask?.on).toBe(true);
+		engine.close();
+	});
+	test('a file by another writer: offsets, hidden layers, a mask within, unknown modes and missing pictures are taken or named', () => {
+		const dot = encodePng(write, {
+			width: 4,
+			height: 4,
+			data: new Uint8Array(64).map((_, i) => [250, 10, 20, 255][i % 4] as number),
+		});
+		const xml = `<?xml version='1.0'?><image w="32" h="16" version="0.0.3"><stack>
+			<layer name="Off" src="d.png" x="-2" y="14" opacity="0.5"/>
+			<layer src="d.png" x="8" y="2" visibility="hidden" composite-op="svg:xor"/>
+			<stack name="G"><layer name="m" src="d.png" x="10" y="10" composite-op="svg:dst-in"/><layer name="a" src="d.png" x="9" y="9"/><layer name="b" src="gone.png"/></stack>
+			<text name="t">Hi</text>
+			<layer name="clip" src="d.png" x="22" y="2" composite-op="svg:src-atop"/>
+			<layer name="base" src="d.png" x="20" y="0"/>
+			</stack></image>`;
+		const file = zipOf([
+			['mimetype', new TextEncoder().encode('image/openraster')],
+			['stack.xml', new TextEncoder().encode(xml)],
+			['d.png', dot],
+		]);
+		const image = readOpenRaster(file, 'x.ora', read);
+		const { sheet, texels, notes } = sheetOfOpenRaster(image, 'x', newId);
+		expect(sheet.layers.map(({ name, shown, opacity, clip, mode }) => [name, shown, opacity, clip, mode])).toEqual([
+			['base', true, 1, false, 'normal'],
+			['clip', true, 1, true, 'normal'],
+			['G', true, 1, false, 'normal'],
+			['Layer', false, 1, false, 'normal'],
+			['Off', true, 0.5, false, 'normal'],
+		]);
+		expect(notes.join(' ')).toMatch(/gone\.png/);
+		expect(notes.join(' ')).toMatch(/svg:xor/);
+		expect(notes.join(' ')).toMatch(/"Off" goes beyond/);
+		expect(notes.join(' ')).toMatch(/"t" is of a kind \(text\)/);
+		const engine = opened([], 0, null);
+		engine.bringLayers(sheet, texels);
+		const { data } = engine.composite(sheet.id);
+		const alpha = (x: number, y: number): number => data[(y * 32 + x) * 4 + 3] as number;
+		expect([alpha(10, 10), alpha(9, 9), alpha(22, 2), alpha(25, 5), alpha(0, 15), alpha(3, 15)]).toEqual([
+			255, 0, 255, 0, 128, 0,
+		]);
+		engine.close();
+	});
+});
+
+describe('bad files', () => {
+	const file = (xml: string, more: [string, Uint8Array][] = []): Uint8Array<ArrayBuffer> =>
+		zipOf([['stack.xml', new TextEncoder().encode(xml)], ...more]);
+	test('are answered with what is wrong', () => {
+		const wrong: readonly (readonly [Uint8Array, RegExp])[] = [
+			[new Uint8Array(0), /empty/],
+			[new Uint8Array(500).fill(7), /not a ZIP/],
+			[zipOf([['a.txt', new Uint8Array(3)]]), /stack\.xml is not there/],
+			[file('<image w="4" h="4"><stack>'), /damaged|no list|no layers/],
+			[file('<picture/>'), /no list of layers/],
+			[file('<image w="99999999" h="4"><stack/></image>'), /99999999 by 4/],
+			[
+				file('<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><image w="4" h="4"><stack>&b;</stack></image>'),
+				/entities of its own/,
+			],
+			[file(`<image w="4" h="4"><stack>${'<stack>'.repeat(60)}${'</stack>'.repeat(60)}</stack></image>`), /deep/],
+			[file(`<image w="4" h="4"><stack>${'<layer src="x"/>'.repeat(2001)}</stack></image>`), /more than 2000/],
+		];
+		for (const [bytes, text] of wrong) {
+			expect(() => readOpenRaster(bytes, 'x.ora', read)).toThrow(OpenRasterError);
+			expect(() => readOpenRaster(bytes, 'x.ora', read)).toThrow(text);
+		}
+	});
+	test('any bytes, and any of ours with bytes changed, are taken or answered, never more', () => {
+		const engine = sample();
+		const { bytes } = writeOpenRaster(engine, 's', write);
+		fc.assert(
+			fc.property(
+				fc.array(fc.tuple(fc.nat(bytes.length - 1), fc.nat(255)), { minLength: 1, maxLength: 6 }),
+				(changes) => {
+					const bad = bytes.slice();
+					for (const [at, value] of changes) bad[at] = value;
+					try {
+						const image = readOpenRaster(bad, 'x.ora', read);
+						const { sheet } = sheetOfOpenRaster(image, 'x', newId);
+						expect([...eachLayer(sheet.layers)].length).toBeGreaterThanOrEqual(0);
+					} catch (error) {
+						expect(error).toBeInstanceOf(OpenRasterError);
+					}
+				},
+			),
+			{ numRuns: 150 },
+		);
+		engine.close();
+	});
+	test('attributes of ours that are no layers are passed over: the pixels come', async () => {
+		const engine = sample();
+		const { bytes } = writeOpenRaster(engine, 's', write);
+		const saved = await savedElsewhere(
+			bytes,
+			() => true,
+			(xml) => xml.replace(/eppu:layer="[^"]*"/g, 'eppu:layer="{&quot;kind&quot;:&quot;evil&quot;}"'),
+			true,
+		);
+		const { sheet } = sheetOfOpenRaster(readOpenRaster(saved, 'x.ora', read), 'x', newId);
+		expect([...eachLayer(sheet.layers)].every(({ kind }) => kind === 'paint' || kind === 'group')).toBe(true);
+		engine.close();
+	});
+});
+
+test('computed layers that would look otherwise where their model is not come as pixels, and it is said', () => {
+	const light = { ...newStep('noise', 'r1'), space: 'model' } as ReturnType<typeof newStep>;
+	const engine = opened([paintLayer('p', 'P', { mask: { surface: 'pm', on: true, recipe: [light] } })], 4, '#8899aa');
+	const image = readOpenRaster(writeOpenRaster(engine, 's', write).bytes, 'x.ora', read);
+	const before = pictured(engine);
+	const { sheet, notes } = bringOpenRaster(engine, image, 'New', newId);
+	expect(notes.join()).toMatch(/depends on what is not here/);
+	expect(pictured(engine, sheet).equals(before)).toBe(true);
+	expect(engine.project.sheets[1]?.layers[0]?.mask?.recipe ?? null).toBeNull();
+	engine.undo();
+	expect(engine.project.sheets.length).toBe(1);
+	engine.close();
+});
+
+test('an element that was doubled elsewhere becomes two layers with surfaces of their own', async () => {
+	const engine = opened([paintLayer('one', 'One')], 5, null);
+	const { bytes } = writeOpenRaster(engine, 's', write);
+	const saved = await savedElsewhere(
+		bytes,
+		() => true,
+		(xml) => xml.replace(/( *<layer[^>]*\/>\n)/, '$1$1'),
+		true,
+	);
+	takeOpenRaster(engine, 's', readOpenRaster(saved, 'x.ora', read), 'Take', newId);
+	const all = [...eachLayer(layersNow(engine))];
+	expect(all.length).toBe(2);
+	expect(new Set(all.flatMap((layer) => ('surface' in layer ? [layer.surface] : []))).size).toBe(2);
+	engine.close();
+});
