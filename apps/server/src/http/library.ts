@@ -19,7 +19,7 @@ export function libraryRoutes(library: Library): Router {
 		if (typeof kind !== 'string' || !libraryKinds.includes(kind as LibraryKind))
 			throw new StoreError(
 				'bad-input',
-				'The library keeps tips, stencils, references (of all projects or pinned to one), presets, palettes, recipes and lights.',
+				'The library keeps tips, stencils, references (of all projects or pinned to one), presets, palettes, recipes, lights and ways of writing.',
 			);
 		const problem = cleanNameProblem(name);
 		if (problem) throw new StoreError('bad-input', problem);

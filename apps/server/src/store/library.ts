@@ -1,11 +1,22 @@
 import { lightProblem, paletteProblem, presetProblem, recipeProblem } from '@eppu/core/document';
 import { PackedPictureError, unpackPicture } from '@eppu/core/format';
+import { orderProblem } from '@eppu/core/handoff';
 import { asc, eq } from 'drizzle-orm';
 import type { Database } from './database.ts';
 import { StoreError } from './error.ts';
 import { library } from './schema.ts';
 
-export const libraryKinds = ['tip', 'stencil', 'reference', 'pinned', 'preset', 'palette', 'recipe', 'light'] as const;
+export const libraryKinds = [
+	'tip',
+	'stencil',
+	'reference',
+	'pinned',
+	'preset',
+	'palette',
+	'recipe',
+	'light',
+	'order',
+] as const;
 export type LibraryKind = (typeof libraryKinds)[number];
 
 export interface LibraryItem {
@@ -34,9 +45,13 @@ function checkBody(kind: LibraryKind, body: Uint8Array): void {
 	} catch {
 		throw new StoreError('bad-input', 'What was sent for the library is not JSON.');
 	}
-	const problem = { preset: presetProblem, palette: paletteProblem, recipe: recipeProblem, light: lightProblem }[
-		kind as 'preset' | 'palette' | 'recipe' | 'light'
-	](value);
+	const problem = {
+		preset: presetProblem,
+		palette: paletteProblem,
+		recipe: recipeProblem,
+		light: lightProblem,
+		order: orderProblem,
+	}[kind as 'preset' | 'palette' | 'recipe' | 'light' | 'order'](value);
 	if (problem) throw new StoreError('bad-input', problem);
 }
 

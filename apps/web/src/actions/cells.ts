@@ -1,8 +1,6 @@
 import type { CellPlace } from '@eppu/core/grid';
 import { type Cell, type Cells, cellAt } from '@eppu/core/wash';
-import { toast } from 'sonner';
-import { saveFile } from '../server/library.ts';
-import { modelFile, tell } from '../studio/line.ts';
+import { tell } from '../studio/line.ts';
 import type { Pointing } from '../studio/protocol.ts';
 import { activeSheet, cellsShown, useStudio } from '../studio/store.ts';
 
@@ -70,16 +68,4 @@ export function assignAt(place: Pointing): void {
 	if (!sheet || !state.cell) return;
 	const { by, along } = state.celling;
 	tell({ say: 'assign-cell', sheet: sheet.id, place, by, cell: state.cell, along, seed: crypto.randomUUID() });
-}
-
-/** Writes every model that lies on the active grid, with its corners where they are now. */
-export async function saveModels(as: 'glb' | 'obj'): Promise<void> {
-	const state = get();
-	const sheet = activeSheet(state)?.id;
-	for (const model of state.outline?.project.models ?? []) {
-		if (!model.parts.some((part) => part.sheet === sheet)) continue;
-		const { bytes, text } = await modelFile(model.id, as);
-		if (bytes) saveFile(`${model.name}.${as}`, new Blob([bytes]));
-		else toast.error(`${model.name}: ${text}`);
-	}
 }

@@ -6,13 +6,15 @@ import { toast } from 'sonner';
 export interface Takers {
 	/** A model or a template picture, one after the other; a file of our own. */
 	readonly start?: (file: File, beside: readonly File[]) => void;
+	/** Layers of another editor. */
+	readonly layers?: (file: File) => void;
 	/** Pictures that are to be looked at beside the work. */
 	readonly pictures?: (files: readonly File[]) => void;
 }
 
 let takers: Takers = {};
 
-const isOurs = (name: string): boolean => /\.(eppu|zip|json)$/i.test(name);
+const isOurs = (name: string): boolean => /\.(eppu|ora|zip|json)$/i.test(name);
 /** Stands beside a model and says only what colour-only work has no use for. */
 const isMaterials = (name: string): boolean => /\.mtl$/i.test(name);
 
@@ -33,8 +35,11 @@ export function takeFiles(files: readonly File[]): void {
 		else if (pictures.length) takers.pictures?.(pictures);
 	} else {
 		if (pictures.length) takers.pictures?.(pictures);
-		if (models.length)
-			toast(`${models.map((file) => file.name).join(', ')}: a new project begins with it on the projects page.`);
+		const layers = takers.layers ? models.filter(({ name }) => /\.ora$/i.test(name)) : [];
+		for (const file of layers) takers.layers?.(file);
+		const others = models.filter((file) => !layers.includes(file));
+		if (others.length)
+			toast(`${others.map((file) => file.name).join(', ')}: a new project begins with it on the projects page.`);
 	}
 	const unknown = rest.filter((file) => !isMaterials(file.name));
 	if (rest.some((file) => isMaterials(file.name)))

@@ -1,9 +1,10 @@
 import type { Project } from '@eppu/core/document';
-import { joined, PackError, readPack, writePack } from '@eppu/core/format';
+import { joined, openZip, PackError, readPack, writePack } from '@eppu/core/format';
 import { api } from '../server/api.ts';
 import { saveFile } from '../server/library.ts';
 import { type Entry, journal } from '../studio/journal.ts';
 import type { Said } from '../studio/protocol.ts';
+import type { ReadWork } from './newProject.ts';
 
 /** What this browser holds of a project that the server has not kept. */
 export interface HeldWork {
@@ -66,6 +67,8 @@ export type WorkFile =
 
 /** Reads a file of ours: a whole project becomes a new one; held work is given to the project that it belongs to. */
 export async function readWorkFile(file: File): Promise<WorkFile> {
+	if (!/\.eppu$/i.test(file.name)) return readOpenFile(file);
+
 	let pack: ReturnType<
 		typeof readPack<Partial<HeldHead> & { project?: Project; files?: { name: string; length: number }[] }>
 	>;
@@ -91,4 +94,33 @@ export async function readWorkFile(file: File): Promise<WorkFile> {
 	}
 	for (const each of said) await journal.say(project, each);
 	return { ok: true, project, words: `What was held of "${name}" is given back.` };
+}
+
+/** Whether a whole project comes from a file: work of ours, a picture in layers, a project as an open ZIP. */
+export async function holdsWork(file: File): Promise<boolean> {
+	if (/\.(eppu|ora)$/i.test(file.name)) return true;
+	if (!/\.zip$/i.test(file.name)) return false;
+	const zip = openZip(new Uint8Array(await file.arrayBuffer()), file.name);
+	return typeof zip !== 'string' && zip.files.some(({ path }) => path === 'project.json');
+}
+
+/** A project made of a picture in layers, or of a project as an open ZIP; read in a worker of its own. */
+async function readOpenFile(file: File): Promise<WorkFile> {
+	const worker = new Worker(new URL('../workers/work.worker.ts', import.meta.url), { type: 'module' });
+	const read = await new Promise<ReadWork | { readonly text: string }>((resolve) => {
+		worker.onmessage = ({ data }) => resolve(data);
+		worker.onerror = () =>
+			resolve({ text: `${file.name} could not be read: it needs more memory than this browser gives.` });
+		void file.arrayBuffer().then((bytes) => worker.postMessage({ bytes: new Uint8Array(bytes), name: file.name }));
+	});
+	worker.terminate();
+	if ('text' in read) return { ok: false, text: read.text };
+	const { project, tiles, files, pictures, notes } = read;
+	const known = new Set((await api.library()).map(({ id }) => id));
+	for (const { id, bytes } of pictures)
+		if (!known.has(id))
+			await api.putLibrary({ id, kind: 'stencil', name: `From ${project.name}`.slice(0, 120) }, bytes);
+	await api.create(project, files, tiles);
+	const words = `"${project.name}" is here, as a project of its own.`;
+	return { ok: true, project: project.id, words: [words, ...notes].join(' ') };
 }

@@ -1,6 +1,7 @@
 import { apiaryPalette } from '@eppu/core/color';
 import {
 	type Asset,
+	type Desk,
 	type Project,
 	paintLayer,
 	SHEET_SIDE,
@@ -30,6 +31,18 @@ export type ReadModel = MeshResult & {
 	/** The file that it makes, of a shape. */
 	readonly bytes?: Uint8Array;
 };
+
+/** What a file holds that a whole project comes from. */
+export interface ReadWork {
+	readonly project: Project;
+	readonly desk: Desk | null;
+	readonly tiles: readonly PackedTile[];
+	readonly files: readonly { readonly name: string; readonly bytes: Uint8Array }[];
+	/** The artist's own pictures that it is made with, packed. */
+	readonly pictures: readonly { readonly id: string; readonly bytes: Uint8Array }[];
+	/** What of it could not be read. */
+	readonly notes: readonly string[];
+}
 
 /** A model or a template picture looked at before a project is made from it. */
 export type NewStart =

@@ -1,7 +1,8 @@
 import { distance, type Hex } from '@eppu/core/color';
 import { cellUsers } from '@eppu/core/grid';
 import { type Cell, type Cells, cellAt, MOST_CELLS } from '@eppu/core/wash';
-import { changeCell, changeCells, saveModels } from '../actions/cells.ts';
+import { changeCell, changeCells } from '../actions/cells.ts';
+import { saveModels } from '../actions/handoff.ts';
 import { setFront } from '../studio/desk.ts';
 import { activeSheet, cellsShown, type StudioState, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';

@@ -4,6 +4,7 @@ import { setCommands } from '../actions/command.ts';
 import { railHabits } from '../actions/drawers.ts';
 import { takeFilesWith } from '../actions/drops.ts';
 import { layerHabits } from '../actions/habits.ts';
+import { takeLayersIn } from '../actions/handoff.ts';
 import { watchMoving } from '../actions/moving.ts';
 import { listenForKeys } from '../input/keys.ts';
 import { whenBack } from '../server/health.ts';
@@ -59,6 +60,7 @@ export function StudioScreen() {
 	useEffect(
 		() =>
 			takeFilesWith({
+				layers: (file) => void takeLayersIn(file, null),
 				pictures: (files) =>
 					void addPictures('pinned', files).then((ids) => {
 						if (!ids.length) return;

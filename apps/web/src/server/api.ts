@@ -13,7 +13,7 @@ export interface ProjectCard {
 /** What is kept for all projects. */
 export interface LibraryItem {
 	readonly id: string;
-	readonly kind: 'tip' | 'stencil' | 'reference' | 'pinned' | 'preset' | 'palette' | 'recipe' | 'light';
+	readonly kind: 'tip' | 'stencil' | 'reference' | 'pinned' | 'preset' | 'palette' | 'recipe' | 'light' | 'order';
 	readonly name: string;
 }
 

@@ -79,7 +79,7 @@ export function useLibraryChange() {
 		}
 		return ids;
 	};
-	const putJson = (kind: 'preset' | 'palette' | 'recipe' | 'light', name: string, value: unknown): void =>
+	const putJson = (kind: 'preset' | 'palette' | 'recipe' | 'light' | 'order', name: string, value: unknown): void =>
 		put.mutate({
 			item: { id: crypto.randomUUID(), kind, name },
 			body: new TextEncoder().encode(JSON.stringify(value)),

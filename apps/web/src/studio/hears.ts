@@ -3,7 +3,7 @@ import type { BakeState, CarriedSheet, Refusal } from '@eppu/core/engine';
 import { framing, homeCamera } from '@eppu/core/projection';
 import { toast } from 'sonner';
 import { setDesk, setFront, toggleGuard } from './desk.ts';
-import { addressed, answered } from './line.ts';
+import { addressed, answered, wrote } from './line.ts';
 import { createSheetPicture, type SheetPicture } from './pictures.ts';
 import type { FromStudio } from './protocol.ts';
 import { paintsMask, useStudio } from './store.ts';
@@ -114,6 +114,14 @@ function sayCarried(report: readonly CarriedSheet[]): void {
 		);
 }
 
+/** A stroke landed: its sheet is the active one, its colour among those used last. */
+function stroked(sheet: Id): void {
+	const { desk } = get();
+	if (desk.sheet !== sheet) setDesk({ sheet });
+	if (paintsMask(get())) return;
+	setDesk({ recent: [desk.front, ...desk.recent.filter((each) => each !== desk.front)].slice(0, 12) });
+}
+
 /** What the studio says, put where the screen looks. */
 export function fromStudio(message: FromStudio): void {
 	switch (message.say) {
@@ -168,6 +176,8 @@ export function fromStudio(message: FromStudio): void {
 		}
 		case 'told':
 			return answered(message.ask, message.answer);
+		case 'writing':
+			return wrote(message.ask, message.done);
 		case 'steps':
 			return set({ steps: { layer: message.layer, side: message.side, tones: message.tones } });
 		case 'computing':
@@ -182,13 +192,8 @@ export function fromStudio(message: FromStudio): void {
 			return setFront(message.color);
 		case 'refused':
 			return refused(message.refusal);
-		case 'stroke': {
-			const { desk } = get();
-			if (desk.sheet !== message.sheet) setDesk({ sheet: message.sheet });
-			if (paintsMask(get())) return;
-			const recent = [desk.front, ...desk.recent.filter((each) => each !== desk.front)].slice(0, 12);
-			return setDesk({ recent });
-		}
+		case 'stroke':
+			return stroked(message.sheet);
 		case 'thumbnails': {
 			const thumbnails = new Map(get().thumbnails);
 			for (const each of message.list) {

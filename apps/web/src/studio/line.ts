@@ -1,6 +1,7 @@
-import type { Id } from '@eppu/core/document';
+import type { Desk, Id } from '@eppu/core/document';
 import type { SeenSpot } from '@eppu/core/engine';
 import type { TemplateLook } from '@eppu/core/format';
+import type { ModelOrder, PageOrder, TextureFile, TextureOrder } from '@eppu/core/handoff';
 import type { Rect } from '@eppu/core/raster';
 import type { MeshReport } from '@eppu/core/report';
 import type { LetterPlace } from '@eppu/core/scene';
@@ -8,7 +9,7 @@ import { journal } from './journal.ts';
 import type { FromKeeper, ToKeeper } from './keeping.ts';
 import { type FromStudio, isChanging, type Said, type ToStudio, type ToStudioLine } from './protocol.ts';
 import { useStudio } from './store.ts';
-import type { FoundEdges, Look, Proposal } from './told.ts';
+import type { FoundEdges, Look, OutAnswer, Proposal } from './told.ts';
 import { endWorkers, startWorkers, type Workers, workersFailed } from './workers.ts';
 
 const set = useStudio.setState;
@@ -148,6 +149,7 @@ export const lookAt = (
 	message: Omit<Extract<Asked, { say: 'preview' }>, 'ask'> | Omit<Extract<Asked, { say: 'stencil' }>, 'ask'>,
 ): Promise<Look | null> => asking((ask) => ({ ...message, ask }) as ToStudio);
 
+const farOf = new Map<number, (done: number) => void>();
 type Written = { readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null };
 const written = (message: (ask: number) => ToStudio): Promise<Written> => asking(message);
 
@@ -167,9 +169,40 @@ export const bakeFile = (sheet: Id, bake: string, depth: 8 | 16): Promise<Writte
 export const vertexFile = (model: Id, as: 'ply' | 'glb'): Promise<Written> =>
 	written((ask) => ({ say: 'vertex-file', ask, model, as }));
 
-/** A model as it lies on its sheets now. */
-export const modelFile = (model: Id, as: 'glb' | 'obj'): Promise<Written> =>
-	written((ask) => ({ say: 'model-file', ask, model, as }));
+const out = (message: (ask: number) => ToStudio): Promise<OutAnswer> => asking(message);
+
+/** One file of an order of textures. */
+export const textureOut = (file: TextureFile, order: TextureOrder): Promise<OutAnswer> =>
+	out((ask) => ({ say: 'texture-out', ask, file, order }));
+
+/** A model as files, as it lies on its sheets now. */
+export const modelOut = (model: Id, order: ModelOrder): Promise<OutAnswer> =>
+	out((ask) => ({ say: 'model-out', ask, model, order }));
+
+/** A sheet's layers as OpenRaster. */
+export const layersOut = (sheet: Id): Promise<OutAnswer> => out((ask) => ({ say: 'layers-out', ask, sheet }));
+
+/** Layers from an OpenRaster file in the place of a sheet's, or as one more sheet. */
+export const layersIn = (sheet: Id | null, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<OutAnswer> =>
+	out((ask) => ({ say: 'layers-in', ask, sheet, name, bytes, seed: crypto.randomUUID() }));
+
+/** The whole project as one open ZIP. */
+export const projectOut = (desk: Desk | null): Promise<OutAnswer> => out((ask) => ({ say: 'project-out', ask, desk }));
+
+/** A page that shows the work; `far` is told how far it is, and it ends early when `stop` does. */
+export function pageOut(order: PageOrder, far: (done: number) => void, stop: AbortSignal): Promise<OutAnswer> {
+	let of = 0;
+	const answer = out((ask) => {
+		of = ask;
+		return { say: 'page-out', ask, order };
+	});
+	farOf.set(of, far);
+	stop.addEventListener('abort', () => tell({ say: 'stop-out', of }));
+	return answer.finally(() => farOf.delete(of));
+}
+
+/** Tells whoever waits how far what is being written is. */
+export const wrote = (ask: number, done: number): void => farOf.get(ask)?.(done);
 
 /** All of the work as one file that Eppu opens again. */
 export const workFile = (): Promise<Written> => written((ask) => ({ say: 'file', ask }));

@@ -16,6 +16,7 @@ import type {
 } from '@eppu/core/engine';
 import type { TemplateLook } from '@eppu/core/format';
 import type { Along, CellPlace } from '@eppu/core/grid';
+import type { ModelOrder, PageOrder, TextureFile, TextureOrder } from '@eppu/core/handoff';
 import type { ColorPair, Mixing } from '@eppu/core/pixel';
 import type { Plane, Sight } from '@eppu/core/projection';
 import type { Affine } from '@eppu/core/raster';
@@ -210,8 +211,27 @@ export type ToStudio =
 	| { readonly say: 'vertex-layer'; readonly model: Id; readonly seed: string }
 	/** A model as a file, with what is painted as colours at its vertices. */
 	| { readonly say: 'vertex-file'; readonly ask: number; readonly model: Id; readonly as: 'ply' | 'glb' }
-	/** A model as a file, as it lies on its sheets now. */
-	| { readonly say: 'model-file'; readonly ask: number; readonly model: Id; readonly as: 'glb' | 'obj' }
+	/** One file of an order of textures, of which this many more follow. */
+	| { readonly say: 'texture-out'; readonly ask: number; readonly file: TextureFile; readonly order: TextureOrder }
+	/** A model as files, as it lies on its sheets now. */
+	| { readonly say: 'model-out'; readonly ask: number; readonly model: Id; readonly order: ModelOrder }
+	/** A sheet's layers as OpenRaster. */
+	| { readonly say: 'layers-out'; readonly ask: number; readonly sheet: Id }
+	/** Layers from elsewhere take the place of a sheet's, or come as one more sheet. */
+	| {
+			readonly say: 'layers-in';
+			readonly ask: number;
+			readonly sheet: Id | null;
+			readonly name: string;
+			readonly bytes: Uint8Array<ArrayBuffer>;
+			readonly seed: string;
+	  }
+	/** A page that shows the work; it tells how far it is, and ends early where it is stopped. */
+	| { readonly say: 'page-out'; readonly ask: number; readonly order: PageOrder }
+	/** The whole project as one open ZIP. */
+	| { readonly say: 'project-out'; readonly ask: number; readonly desk: Desk | null }
+	/** What is being written for a question is not wanted any more. */
+	| { readonly say: 'stop-out'; readonly of: number }
 	/** Edges of a model are marked to be cut, or not any more; `anew` clears all others. */
 	| {
 			readonly say: 'seams';
@@ -378,6 +398,8 @@ export type FromStudio =
 			readonly lines: readonly Int32Array[];
 			readonly model: Float32Array<ArrayBuffer>;
 	  }
+	/** How far what is being written is, 0..1. */
+	| { readonly say: 'writing'; readonly ask: number; readonly done: number }
 	/** An answer to what was asked: plain data. */
 	| { readonly say: 'told'; readonly ask: number; readonly answer: unknown }
 	| { readonly say: 'steps'; readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] }

@@ -2,6 +2,7 @@
 import type { AnewLayout } from '@eppu/core/arrange';
 import type { Id, Project } from '@eppu/core/document';
 import type { ModelHead, SheetHead } from '@eppu/core/engine';
+import type { NamedFile } from '@eppu/core/mesh';
 
 /** A save that the server has not taken. */
 export interface HeldPack {
@@ -91,4 +92,12 @@ export interface Thumbnail {
 	readonly on: 'color' | 'mask';
 	readonly size: number;
 	readonly data: Uint8ClampedArray<ArrayBuffer>;
+}
+
+/** What was written for elsewhere; or, in words, why nothing was. */
+export interface OutAnswer {
+	readonly files: readonly NamedFile[];
+	/** What other programs may show otherwise, or what came otherwise than it was. */
+	readonly notes: readonly string[];
+	readonly text: string | null;
 }

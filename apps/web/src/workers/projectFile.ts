@@ -1,4 +1,4 @@
-import { assetsOf, eachLayer } from '@eppu/core/document';
+import { assetsOf, eachLayer, type Project } from '@eppu/core/document';
 import type { Engine } from '@eppu/core/engine';
 import { joined, writePack } from '@eppu/core/format';
 import type { Said } from '../studio/protocol.ts';
@@ -22,6 +22,21 @@ export const picturesOfSaid = (said: readonly Said[]): (string | undefined)[] =>
 		message.say === 'begin' ? [message.spec.tip.shape, message.spec.stencil?.picture] : [],
 	);
 
+/** The bytes of the files that a project names, in their order: those at hand, else from the server. */
+export const assetBytes = (
+	project: Project,
+	files: ReadonlyMap<string, Uint8Array<ArrayBuffer>>,
+): Promise<Uint8Array<ArrayBuffer>[]> =>
+	Promise.all(
+		assetsOf(project).map(async ({ hash, name }) => {
+			const known = files.get(hash);
+			if (known) return known;
+			const answer = await fetch(`/api/projects/${project.id}/files/${hash}`, { signal: AbortSignal.timeout(60_000) });
+			if (!answer.ok) throw new Error(`The file ${name} could not be brought from the server.`);
+			return new Uint8Array(await answer.arrayBuffer());
+		}),
+	);
+
 /** All of the work as one file: document, tiles, and the files that it names. */
 export async function wholeFile(
 	open: Engine,
@@ -29,14 +44,7 @@ export async function wholeFile(
 ): Promise<Uint8Array<ArrayBuffer>> {
 	const { project, tiles } = open.whole();
 	const named = assetsOf(project);
-	const bytes = await Promise.all(
-		named.map(async ({ hash }) => {
-			const known = files.get(hash);
-			if (known) return known;
-			const answer = await fetch(`/api/projects/${project.id}/files/${hash}`, { signal: AbortSignal.timeout(60_000) });
-			return new Uint8Array(await answer.arrayBuffer());
-		}),
-	);
+	const bytes = await assetBytes(project, files);
 	const head = { project, files: named.map(({ name }, i) => ({ name, length: bytes[i]?.length ?? 0 })) };
 	return writePack({ head, tiles: await pressAll(tiles), files: joined(bytes) });
 }

@@ -13,6 +13,8 @@ export {
 	usualOrder,
 	usualOrders,
 } from './order.ts';
+export { type PageOrder, pageProblem, usualPage, writePage } from './page.ts';
+export { type ProjectParts, readProjectZip, writeProjectZip } from './projectZip.ts';
 export { readyPicture, sizeBy } from './ready.ts';
 export { type SourceKind, sourceKindOf, sourceKinds } from './source/index.ts';
 export { spread } from './spread.ts';

@@ -1,114 +1,82 @@
-import { fileName, handOffSizes } from '@eppu/core/format';
 import { useState } from 'react';
-import { pressPng } from '../../actions/pressPng.ts';
-import { saveFile } from '../../server/library.ts';
-import { buildUp, png } from '../../studio/line.ts';
+import { type HandedOff, handedOff, kilobytes } from '../../actions/handoff.ts';
+import { SheetTabs } from '../../stack/SheetTabs.tsx';
 import { useStudio } from '../../studio/store.ts';
-import { Button } from '../../ui/Button.tsx';
-import { Check } from '../../ui/Check.tsx';
-import { Select } from '../../ui/Select.tsx';
-import { SheetView } from '../../views/SheetView.tsx';
+import { lightRow } from '../layout/Block.tsx';
+import { outputs } from './outputs.ts';
+import { useWriting } from './useWriting.ts';
 
-/** Hand off: each sheet as PNG at a chosen size. */
+const when = new Intl.DateTimeFormat(undefined, { dateStyle: 'short', timeStyle: 'short' });
+
+function Past({ list }: { readonly list: readonly HandedOff[] }) {
+	return (
+		<section aria-label="What went out" className="min-h-0 flex-1 overflow-y-auto border-t border-rule px-3 py-3">
+			<h2 className="bay-title mb-2">What went out</h2>
+			{list.length === 0 && <p className="text-[12px] text-ash">Nothing yet. What you write is listed here.</p>}
+			<ul className="grid gap-2 text-[12px]">
+				{list.map((each) => (
+					<li key={each.at}>
+						<details>
+							<summary className="cursor-pointer">
+								<span className="font-semibold">{each.what}</span>{' '}
+								<span className="text-ash">{when.format(each.at)}</span>
+							</summary>
+							<p className="text-ash">Saved as {each.where}</p>
+							<ul className="mt-0.5 grid gap-0.5 break-all">
+								{each.files.map(({ path, bytes }) => (
+									<li key={path}>
+										{path}, {kilobytes(bytes)}
+									</li>
+								))}
+							</ul>
+						</details>
+					</li>
+				))}
+			</ul>
+		</section>
+	);
+}
+
+/** Hand off: outputs and what went out on the left, what will be written in the middle, its dials on the bench. */
 export function HandOffScreen() {
 	const project = useStudio((state) => state.outline?.project);
-	const [sizes, setSizes] = useState<Record<string, number>>({});
-	const [state, setState] = useState<{ readonly busy: string | null; readonly said: string | null }>({
-		busy: null,
-		said: null,
-	});
-	const [smaller, setSmaller] = useState(false);
 	const partly = useStudio((state) => state.alone !== null || state.builtUp !== null);
+	const [kind, setKind] = useState(outputs[0]?.kind);
+	const [, again] = useState(0);
+	const writing = useWriting(() => again((n) => n + 1));
 	if (!project) return null;
-	const write = async (id: string, what: 'texture' | 'build-up'): Promise<void> => {
-		const sheet = project.sheets.find((each) => each.id === id);
-		if (!sheet) return;
-		const size = handOffSizes(sheet.width, sheet.height)[sizes[id] ?? 0] ?? sheet;
-		setState({ busy: id, said: null });
-		const { bytes: fast, text } = what === 'texture' ? await png(id, size.width, size.height) : await buildUp(id);
-		const bytes = fast && smaller ? await pressPng(fast) : fast;
-		if (bytes) {
-			const name = fileName(
-				what === 'texture' ? '{project}-{sheet}' : '{project}-{sheet}-build-up',
-				project.name,
-				sheet,
-				size.width,
-			);
-			saveFile(name, new Blob([bytes], { type: 'image/png' }));
-			setState({
-				busy: null,
-				said: `${name} is made, ${Math.max(1, Math.round(bytes.length / 1024))} KB; your browser saves it.`,
-			});
-		} else setState({ busy: null, said: `${text} Nothing was written.` });
-	};
+	const chosen = outputs.find((each) => each.kind === kind);
 	return (
 		<main className="flex min-h-0 flex-1">
-			<aside className="flex w-[340px] shrink-0 flex-col overflow-y-auto border-r border-rule p-4" aria-label="Outputs">
-				<h2 className="text-[17px] font-bold">Textures</h2>
-				<p className="mb-4 text-ash">
-					8-bit sRGB PNG of each whole sheet, texel for texel as its layers are composited. Guides are never part of it.
-				</p>
-				{partly && (
-					<p className="cut mb-4 border-l-4 border-berry bg-sheet px-3 py-1.5">
-						Only a part of the stack is shown now; what is written is the whole sheet.
-					</p>
-				)}
-				<ul className="grid gap-3">
-					{project.sheets.map((sheet) => (
-						<li key={sheet.id} className="cut border border-rule bg-sheet p-3">
+			<aside className="flex w-[250px] shrink-0 flex-col border-r border-rule" aria-label="Outputs">
+				<SheetTabs />
+				<ul className="grid gap-1.5 px-3 py-3">
+					{outputs.map((each) => (
+						<li key={each.kind}>
 							<button
 								type="button"
-								className="mb-2 block max-w-full truncate font-semibold"
-								title="Show this sheet"
-								onClick={() => useStudio.setState((now) => ({ desk: { ...now.desk, sheet: sheet.id } }))}
+								aria-pressed={each.kind === kind}
+								disabled={writing.busy !== null}
+								className={lightRow(each.kind === kind)}
+								onClick={() => {
+									setKind(each.kind);
+									writing.say([]);
+								}}
 							>
-								{sheet.name}
+								<span className="block font-semibold">{each.name}</span>
+								<span className="block text-[12px] text-ash">{each.words}</span>
 							</button>
-							<div className="flex items-center gap-2">
-								<Select
-									label={`Size of ${sheet.name}`}
-									value={String(sizes[sheet.id] ?? 0)}
-									options={handOffSizes(sheet.width, sheet.height).map(
-										(size, i) =>
-											[String(i), `${size.width} × ${size.height}${i === 0 ? ', its own size' : ''}`] as const,
-									)}
-									onChange={(size) => setSizes({ ...sizes, [sheet.id]: Number(size) })}
-								/>
-								<Button look="main" disabled={state.busy !== null} onClick={() => void write(sheet.id, 'texture')}>
-									{state.busy === sheet.id ? 'Writing…' : 'Write PNG'}
-								</Button>
-							</div>
-							<Button
-								look="bare"
-								className="mt-1 !px-1"
-								disabled={state.busy !== null}
-								title="One picture of the sheet after each of its layers"
-								onClick={() => void write(sheet.id, 'build-up')}
-							>
-								Build-up as a picture
-							</Button>
 						</li>
 					))}
 				</ul>
-				<div className="mt-3">
-					<Check
-						label="Smaller files, slower"
-						value={smaller}
-						onChange={setSmaller}
-						hint="The same texels in fewer bytes; takes some seconds a sheet"
-					/>
-				</div>
-				<p className="mt-3 min-h-5" role="status">
-					{state.said}
-				</p>
-				<p className="mt-auto pt-4 text-[12px] text-ash">
-					The same textures, at their own size, without a browser:{' '}
-					<code>npm run eppu -- export {project.id} --out DIR</code>
-				</p>
+				{partly && (
+					<p className="cut mx-3 mb-3 border-l-4 border-berry bg-sheet px-3 py-1.5 text-[12px]">
+						Only a part of the stack is shown now; what is written is the whole sheet.
+					</p>
+				)}
+				<Past list={handedOff(project.id)} />
 			</aside>
-			<div className="min-w-0 flex-1">
-				<SheetView />
-			</div>
+			{chosen && <chosen.Panel writing={writing} />}
 		</main>
 	);
 }

@@ -7,7 +7,7 @@ import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { createFromBundle } from '../../actions/bundle.ts';
 import { takeFiles, takeFilesWith } from '../../actions/drops.ts';
-import { readWorkFile } from '../../actions/heldWork.ts';
+import { holdsWork, readWorkFile } from '../../actions/heldWork.ts';
 import { createGrid, createWorn, type NewStart, readStart } from '../../actions/newProject.ts';
 import { ApiError, api, type ProjectCard } from '../../server/api.ts';
 import { useLibraryChange } from '../../server/library.ts';
@@ -82,7 +82,7 @@ export function ProjectsScreen() {
 	const [queue, setQueue] = useState<readonly { readonly file: File; readonly beside: readonly File[] }[]>([]);
 	const [reading, setReading] = useState<{ readonly name: string; readonly stop: AbortController } | null>(null);
 	const take = async ({ file, beside }: { readonly file: File; readonly beside: readonly File[] }): Promise<void> => {
-		if (/\.eppu$/i.test(file.name)) {
+		if (await holdsWork(file)) {
 			const work = await readWorkFile(file).catch((error: Error) => ({ ok: false, text: error.message }) as const);
 			setProblem(work.ok ? null : work.text);
 			if (!work.ok) return;
@@ -155,7 +155,7 @@ export function ProjectsScreen() {
 					type="file"
 					hidden
 					multiple
-					accept={[...modelEndings, '.mtl', '.bin', ...pictureEndings, '.eppu', '.zip', '.json'].join()}
+					accept={[...modelEndings, '.mtl', '.bin', ...pictureEndings, '.eppu', '.ora', '.zip', '.json'].join()}
 					aria-label="Model or picture"
 					onChange={(event) => {
 						takeFiles([...(event.target.files ?? [])]);

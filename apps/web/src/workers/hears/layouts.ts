@@ -1,7 +1,7 @@
 /** How models lie on their sheets. */
 import { LayoutError, layAnew } from '@eppu/core/arrange';
 import type { UnwrapWork } from '@eppu/core/jobs';
-import { writeGlb, writeObj, writePly } from '@eppu/core/mesh';
+import { writeGlb, writePly } from '@eppu/core/mesh';
 import { bendAt, jointsOf, loopOf, wayBetween } from '@eppu/core/unwrap';
 import { facesMeant } from '../../studio/cells.ts';
 import type { ToStudio } from '../../studio/protocol.ts';
@@ -57,16 +57,7 @@ function edgesLike({ engine }: Studio, model: string, which: 'borders' | 'sharp'
 }
 
 export const layouts: Ears<
-	| 'anew'
-	| 'bring'
-	| 'edge'
-	| 'relay'
-	| 'seams'
-	| 'vertex-layer'
-	| 'vertex-file'
-	| 'model-file'
-	| 'cells'
-	| 'assign-cell'
+	'anew' | 'bring' | 'edge' | 'relay' | 'seams' | 'vertex-layer' | 'vertex-file' | 'cells' | 'assign-cell'
 > = {
 	anew: {
 		hear(at, message) {
@@ -149,18 +140,6 @@ export const layouts: Ears<
 			void (async () => {
 				const mesh = engine.vertexColored(model);
 				return new Uint8Array(as === 'ply' ? writePly(mesh) : await writeGlb(mesh));
-			})().then(
-				(bytes) => tell({ say: 'png', ask, bytes, text: null }, [bytes.buffer]),
-				(error) => tell({ say: 'png', ask, bytes: null, text: (error as Error).message }),
-			);
-		},
-	},
-	'model-file': {
-		hear({ engine, tell }, { ask, model, as }) {
-			void (async () => {
-				const mesh = engine.scene(model)?.mesh;
-				if (!mesh) throw new Error('That model is not in this project any more.');
-				return as === 'obj' ? new TextEncoder().encode(writeObj(mesh)) : new Uint8Array(await writeGlb(mesh));
 			})().then(
 				(bytes) => tell({ say: 'png', ask, bytes, text: null }, [bytes.buffer]),
 				(error) => tell({ say: 'png', ask, bytes: null, text: (error as Error).message }),

@@ -1,0 +1,140 @@
+/** What leaves for elsewhere, and what comes back from there. */
+import { assetsOf, CommandError } from '@eppu/core/document';
+import { type Engine, pictureWith } from '@eppu/core/engine';
+import { OrderError, writeModel, writePage, writeProjectZip, writeTexture } from '@eppu/core/handoff';
+import {
+	bringOpenRaster,
+	OpenRasterError,
+	readOpenRaster,
+	takeOpenRaster,
+	writeOpenRaster,
+} from '@eppu/core/openraster';
+import { pngReader } from '../../server/pngWriter.ts';
+import { writers } from '../../server/writers.ts';
+import { namesFrom } from '../../studio/relaying.ts';
+import type { OutAnswer } from '../../studio/told.ts';
+import { assetBytes } from '../projectFile.ts';
+import type { Ears, Studio } from './ear.ts';
+
+/** Questions whose answers are not wanted any more. */
+const stopped = new Set<number>();
+
+/** Answers with files, or in words with why there are none. */
+async function answer(at: Studio, ask: number, make: () => Promise<OutAnswer>): Promise<void> {
+	try {
+		const made = await make();
+		at.settling.wake();
+		at.tell(
+			{ say: 'told', ask, answer: made },
+			made.files.map(([, bytes]) => bytes.buffer),
+		);
+	} catch (error) {
+		const known = error instanceof OrderError || error instanceof OpenRasterError || error instanceof CommandError;
+		const text = known ? error.message : `It could not be written: ${(error as Error).message}`;
+		at.tell({ say: 'told', ask, answer: { files: [], notes: [], text } satisfies OutAnswer });
+	} finally {
+		stopped.delete(ask);
+	}
+}
+
+const none = { notes: [], text: null } as const;
+
+/** All of the open project as one ZIP, with the files that it names. */
+async function projectZip(
+	at: Studio,
+	engine: Engine,
+	desk: Parameters<typeof writeProjectZip>[0]['desk'],
+): Promise<OutAnswer> {
+	const { png } = await writers();
+	const { project, tiles } = engine.whole();
+	const bytes = await assetBytes(project, at.files);
+	const files = new Map(assetsOf(project).map(({ hash }, i) => [hash, bytes[i] as Uint8Array]));
+	const pictures = new Map(engine.pictures.own);
+	return { files: [['project.zip', writeProjectZip({ project, desk, tiles, files, pictures }, png)]], ...none };
+}
+
+export const handoff: Ears<
+	'texture-out' | 'model-out' | 'layers-out' | 'layers-in' | 'page-out' | 'project-out' | 'stop-out'
+> = {
+	'texture-out': {
+		hear(at, { ask, file, order }) {
+			// The pool makes the picture where it can; of what changed meanwhile the engine makes it.
+			at.settling.whole(() =>
+				answer(at, ask, async () => {
+					const { engine, pool } = at;
+					const brought = await writers();
+					const whole = order.of === 'sheet' && pool ? await pictureWith(engine, pool, file.sheet) : null;
+					return { files: [[file.path, writeTexture(engine, file, order, brought, whole)]], ...none };
+				}),
+			);
+		},
+	},
+	'model-out': {
+		hear(at, { ask, model, order }) {
+			const { engine } = at;
+			void answer(at, ask, async () => ({ files: await writeModel(engine, model, order, await writers()), ...none }));
+		},
+	},
+	'layers-out': {
+		hear(at, { ask, sheet }) {
+			const { engine } = at;
+			void answer(at, ask, async () => {
+				const { png } = await writers();
+				const { bytes, notes } = writeOpenRaster(engine, sheet, png);
+				return { files: [['layers.ora', bytes]], notes, text: null };
+			});
+		},
+	},
+	'layers-in': {
+		endsStroke: true,
+		hear(at, { ask, sheet, name, bytes, seed }) {
+			const { engine } = at;
+			void answer(at, ask, async () => {
+				const image = readOpenRaster(bytes, name, await pngReader());
+				if (!at.current()) throw new CommandError('The project is not open any more. Nothing was changed.');
+				const newId = namesFrom(seed);
+				if (sheet === null) {
+					const { dirty, notes } = bringOpenRaster(engine, image, name.replace(/\.[^.]+$/, '').slice(0, 120), newId);
+					at.changed(dirty, 0);
+					return { files: [], notes, text: null };
+				}
+				const { dirty, notes, changed } = takeOpenRaster(engine, sheet, image, `Take "${name}" in`, newId);
+				if (changed) at.changed(dirty, 0);
+				return {
+					files: [],
+					notes: changed ? notes : [...notes, 'Nothing in it differs from what is here.'],
+					text: null,
+				};
+			});
+		},
+	},
+	'page-out': {
+		hear(at, { ask, order }) {
+			const { engine } = at;
+			void answer(at, ask, async () => {
+				let told = 0;
+				const bytes = await writePage(engine, order, await writers(), async (done) => {
+					if (performance.now() - told > 100) {
+						told = performance.now();
+						at.tell({ say: 'writing', ask, done });
+						// What the page says meanwhile is heard: strokes, and that it is not wanted any more.
+						await new Promise((resolve) => setTimeout(resolve, 0));
+					}
+					return !stopped.has(ask) && at.current();
+				});
+				return { files: bytes ? [['page.html', bytes]] : [], notes: [], text: bytes ? null : 'It was stopped.' };
+			});
+		},
+	},
+	'project-out': {
+		hear(at, { ask, desk }) {
+			const { engine } = at;
+			void answer(at, ask, () => projectZip(at, engine, desk));
+		},
+	},
+	'stop-out': {
+		hear(_at, { of }) {
+			stopped.add(of);
+		},
+	},
+};
