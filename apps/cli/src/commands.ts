@@ -1,13 +1,12 @@
-import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, statSync, writeFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { picturesNamed } from '@eppu/core/derive';
 import { finerOf, type Sheet } from '@eppu/core/document';
-import { type Engine, openEngine, pictureWith, settleWith } from '@eppu/core/engine';
+import { type Engine, openEngine } from '@eppu/core/engine';
 import {
 	encodePng,
 	fileName,
-	sheetPng,
 	templateOf,
 	templatePicture,
 	templateSvg,
@@ -17,41 +16,28 @@ import {
 import { type LaidMesh, readModel } from '@eppu/core/mesh';
 import type { PartMeasures } from '@eppu/core/report';
 import { sceneReport } from '@eppu/core/scene';
-import { loadKernels, loadPngPress, loadPngWriter } from '@eppu/kernels/node';
-import { openPool } from '@eppu/server/jobs';
-import {
-	bringMade,
-	dataFile,
-	keepMade,
-	keptTiles,
-	openSourceStore,
-	type ProjectCard,
-	type Store,
-} from '@eppu/server/store';
+import { loadKernels, loadPngWriter } from '@eppu/kernels/node';
+import { dataFile, keptTiles, openSourceStore, type ProjectCard, type Store } from '@eppu/server/store';
 
 /** What the caller asked for cannot be done; the text says why. */
 export class CliError extends Error {
 	override readonly name = 'CliError';
 }
 
-export interface ExportOptions {
-	readonly project: string;
-	readonly out: string;
-	readonly sheet?: string | undefined;
-	readonly size?: string | undefined;
-	readonly pattern?: string | undefined;
-	readonly data?: string | undefined;
-	readonly smaller?: boolean | undefined;
-	/** Threads that compute; 1 does all in this one. Usually one, and for large sheets one a core, four at the most. */
-	readonly jobs?: string | undefined;
-}
+/** Opened files by where they lie: a connection stays until the process ends, and so is used again. */
+const opened = new Map<string, Store>();
 
-const open = (data: string | undefined): Store => {
+/** The data file that is meant, opened. */
+export function open(data: string | undefined): Store {
 	const file = data ?? dataFile();
 	if (!existsSync(file))
 		throw new CliError(`There is no data file at ${file}. Start Eppu once, or name it with --data.`);
-	return openSourceStore(file);
-};
+	const { dev, ino } = statSync(file);
+	const key = `${dev} ${ino}`;
+	const known = opened.get(key) ?? openSourceStore(file);
+	opened.set(key, known);
+	return known;
+}
 
 export function listProjects(data?: string): ProjectCard[] {
 	const store = open(data);
@@ -105,7 +91,7 @@ export async function openKept(store: Store, id: string): Promise<Engine> {
 }
 
 /** The project of a name or id. */
-function cardOf(store: Store, project: string): ProjectCard {
+export function cardOf(store: Store, project: string): ProjectCard {
 	const cards = store.list();
 	const card = cards.find((each) => each.id === project || each.name.toLowerCase() === project.toLowerCase());
 	if (card) return card;
@@ -213,7 +199,7 @@ export async function templateProject(options: TemplateOptions): Promise<string[
 }
 
 /** The sheets of a project, or the one of a name. */
-function sheetsNamed({ project }: Engine, card: ProjectCard, name: string | undefined): readonly Sheet[] {
+export function sheetsNamed({ project }: Engine, card: ProjectCard, name: string | undefined): readonly Sheet[] {
 	const sheets = project.sheets.filter((sheet) => !name || sheet.name.toLowerCase() === name.toLowerCase());
 	if (sheets.length) return sheets;
 	throw new CliError(
@@ -221,20 +207,12 @@ function sheetsNamed({ project }: Engine, card: ProjectCard, name: string | unde
 	);
 }
 
-/** The size that a sheet is written at; `asked` in texels of its width. */
-function sizeOf(sheet: Sheet, asked: string | undefined): { readonly width: number; readonly height: number } {
-	const width = asked === undefined ? sheet.width : Number(asked);
-	if (!Number.isInteger(width) || width < 1 || width > sheet.width)
-		throw new CliError(`"${sheet.name}" is ${sheet.width} texels wide; --size takes 1 to ${sheet.width}.`);
-	return { width, height: Math.max(1, Math.round((sheet.height * width) / sheet.width)) };
-}
-
 /** Fewer texels than this are made before threads have begun: each takes a second to start. */
 const LEAST_SHARED = 1 << 24;
 const MOST_THREADS = 4;
 
 /** How many threads compute: as many as asked for, or what is worth it. */
-function threadsOf(asked: string | undefined, sheets: readonly Sheet[]): number {
+export function threadsOf(asked: string | undefined, sheets: readonly Sheet[]): number {
 	if (asked !== undefined) {
 		const count = Number(asked);
 		if (!Number.isInteger(count) || count < 1 || count > 64)
@@ -243,38 +221,4 @@ function threadsOf(asked: string | undefined, sheets: readonly Sheet[]): number 
 	}
 	const texels = sheets.reduce((sum, sheet) => sum + sheet.width * sheet.height, 0);
 	return texels < LEAST_SHARED ? 1 : Math.min(MOST_THREADS, availableParallelism());
-}
-
-/** Writes the sheets of a project as PNG and returns the files written. */
-export async function exportProject(options: ExportOptions): Promise<string[]> {
-	const store = open(options.data);
-	try {
-		const card = cardOf(store, options.project);
-		const engine = await openKept(store, card.id);
-		bringMade(store.made, engine);
-		const sheets = sheetsNamed(engine, card, options.sheet);
-		mkdirSync(options.out, { recursive: true });
-		const sizes = sheets.map((sheet) => sizeOf(sheet, options.size));
-		const threads = threadsOf(options.jobs, sheets);
-		const pool = threads > 1 ? await openPool(engine.kernels, threads) : null;
-		const write = await loadPngWriter();
-		const press = options.smaller ? await loadPngPress() : (png: Uint8Array): Uint8Array => png;
-		const written: string[] = [];
-		try {
-			if (pool) await settleWith(engine, pool);
-			for (const [i, sheet] of sheets.entries()) {
-				const size = sizes[i] as { width: number; height: number };
-				const picture = (pool && (await pictureWith(engine, pool, sheet.id))) ?? engine.composite(sheet.id);
-				const name = fileName(options.pattern ?? '{project}-{sheet}', card.name, sheet, size.width);
-				writeFileSync(join(options.out, name), press(sheetPng(write, picture, size)));
-				written.push(join(options.out, name));
-			}
-		} finally {
-			pool?.end();
-		}
-		keepMade(store.made, engine);
-		return written;
-	} finally {
-		store.close();
-	}
 }

@@ -13,7 +13,8 @@ import { beforeAll, expect, test } from '@jest/globals';
 import LibSql from 'libsql';
 import sharp from 'sharp';
 import { smokerMesh } from '../../../demo/mesh/smoker.ts';
-import { checkData, exportProject, listProjects, reportProject, templateProject } from '../src/commands.ts';
+import { checkData, listProjects, reportProject, templateProject } from '../src/commands.ts';
+import { exportProject } from '../src/textures.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'eppu-cli-'));
 const data = join(folder, 'test.db');
@@ -69,7 +70,7 @@ test('what is not there, or does not fit, is told in words', async () => {
 	expect(listProjects(data).map((card) => card.name)).toEqual(['Honey jar']);
 	await expect(exportProject({ project: 'lamp', out: folder, data })).rejects.toThrow(/no project "lamp".*Honey jar/);
 	await expect(exportProject({ project: 'jar', out: folder, data, sheet: 'lid' })).rejects.toThrow(/no sheet "lid"/);
-	await expect(exportProject({ project: 'jar', out: folder, data, size: '4096' })).rejects.toThrow(/takes 1 to 64/);
+	await expect(exportProject({ project: 'jar', out: folder, data, size: '9000' })).rejects.toThrow(/1 to 8192/);
 	await expect(exportProject({ project: 'jar', out: folder, data: join(folder, 'none.db') })).rejects.toThrow(
 		/no data file/,
 	);

@@ -88,7 +88,7 @@ function sheetText(sheet: PageSheet, i: number): string {
 		: '</div>';
 	const build =
 		steps.length > 1
-			? `<figure><div class="build" data-steps="steps${i}"><div class="over${kind}"><img src="${picture}" alt="${title}, finished"><div class="cut"><img src="${steps[0]?.picture}" alt="${title}, before"></div><div class="line"></div></div><label>Before <input type="range" min="0" max="100" value="50" aria-label="Before and after of ${title}"> after</label><label>Before is after <select aria-label="Layers of ${title} so far">${steps.map((step, n) => `<option value="${n}">${n + 1} of ${steps.length}: ${escaped(step.name)}</option>`).join('')}</select></label></div>${dataOf(
+			? `<figure><div class="build" data-steps="steps${i}"><div class="over${kind}"><img src="${picture}" alt="${title}, finished"><div class="cut"><img src="${steps[0]?.picture}" alt="${title}, before"></div><div class="line"></div></div><label>Before <input type="range" min="0" max="100" value="50" aria-label="Before and after of ${title}"> after</label><label>Before is after <select aria-label="Layers of ${title} so far">${steps.map((step, n) => `<option value="${n}"${n === Math.floor((steps.length - 1) / 2) ? ' selected' : ''}>${n + 1} of ${steps.length}: ${escaped(step.name)}</option>`).join('')}</select></label></div>${dataOf(
 					`steps${i}`,
 					steps.map((step) => step.picture),
 				)}</figure>`

@@ -1,16 +1,22 @@
-import type { ReactNode } from 'react';
+import { createContext, type ReactNode, useContext } from 'react';
 import { Button } from '../../ui/Button.tsx';
 import type { Writing } from './useWriting.ts';
+
+/** What stands left of what will be written, for all outputs. */
+export const Beside = createContext<ReactNode>(null);
 
 /** An output: what will be written in the middle, its dials and what became of it on the bench. */
 export function Frame({ middle, children }: { readonly middle: ReactNode; readonly children: ReactNode }) {
 	return (
-		<div className="flex min-w-0 flex-1 flex-col">
-			<div className="flex min-h-0 min-w-0 flex-1">{middle}</div>
+		<main className="flex min-h-0 flex-1 flex-col">
+			<div className="flex min-h-0 flex-1">
+				{useContext(Beside)}
+				<div className="flex min-w-0 flex-1">{middle}</div>
+			</div>
 			<div className="flex min-h-[176px] items-start gap-4 overflow-x-auto border-t border-rule px-3 py-2 xl:gap-6 xl:px-4">
 				{children}
 			</div>
-		</div>
+		</main>
 	);
 }
 

@@ -3,6 +3,7 @@ import { type HandedOff, handedOff, kilobytes } from '../../actions/handoff.ts';
 import { SheetTabs } from '../../stack/SheetTabs.tsx';
 import { useStudio } from '../../studio/store.ts';
 import { lightRow } from '../layout/Block.tsx';
+import { Beside } from './Frame.tsx';
 import { outputs } from './outputs.ts';
 import { useWriting } from './useWriting.ts';
 
@@ -47,36 +48,39 @@ export function HandOffScreen() {
 	if (!project) return null;
 	const chosen = outputs.find((each) => each.kind === kind);
 	return (
-		<main className="flex min-h-0 flex-1">
-			<aside className="flex w-[250px] shrink-0 flex-col border-r border-rule" aria-label="Outputs">
-				<SheetTabs />
-				<ul className="grid gap-1.5 px-3 py-3">
-					{outputs.map((each) => (
-						<li key={each.kind}>
-							<button
-								type="button"
-								aria-pressed={each.kind === kind}
-								disabled={writing.busy !== null}
-								className={lightRow(each.kind === kind)}
-								onClick={() => {
-									setKind(each.kind);
-									writing.say([]);
-								}}
-							>
-								<span className="block font-semibold">{each.name}</span>
-								<span className="block text-[12px] text-ash">{each.words}</span>
-							</button>
-						</li>
-					))}
-				</ul>
-				{partly && (
-					<p className="cut mx-3 mb-3 border-l-4 border-berry bg-sheet px-3 py-1.5 text-[12px]">
-						Only a part of the stack is shown now; what is written is the whole sheet.
-					</p>
-				)}
-				<Past list={handedOff(project.id)} />
-			</aside>
+		<Beside
+			value={
+				<aside className="flex w-[250px] shrink-0 flex-col border-r border-rule" aria-label="Outputs">
+					<SheetTabs />
+					<ul className="grid gap-1.5 px-3 py-3">
+						{outputs.map((each) => (
+							<li key={each.kind}>
+								<button
+									type="button"
+									aria-pressed={each.kind === kind}
+									disabled={writing.busy !== null}
+									className={lightRow(each.kind === kind)}
+									onClick={() => {
+										setKind(each.kind);
+										writing.say([]);
+									}}
+								>
+									<span className="block font-semibold">{each.name}</span>
+									<span className="block text-[12px] text-ash">{each.words}</span>
+								</button>
+							</li>
+						))}
+					</ul>
+					{partly && (
+						<p className="cut mx-3 mb-3 border-l-4 border-berry bg-sheet px-3 py-1.5 text-[12px]">
+							Only a part of the stack is shown now; what is written is the whole sheet.
+						</p>
+					)}
+					<Past list={handedOff(project.id)} />
+				</aside>
+			}
+		>
 			{chosen && <chosen.Panel writing={writing} />}
-		</main>
+		</Beside>
 	);
 }

@@ -67,7 +67,7 @@ export function SourceBay({
 					label="Sheets"
 					value={only}
 					options={[
-						['all', `All ${sheets} sheets`],
+						['all', `All ${sheets}`],
 						['one', 'This sheet'],
 					]}
 					onChange={setOnly}
