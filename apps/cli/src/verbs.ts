@@ -1,9 +1,10 @@
 import { bakeProject } from './bake.ts';
 import { recolorBundle, writeProjectBundle } from './bundle.ts';
-import { checkData, listProjects, type ModelReport, reportProject, templateProject } from './commands.ts';
+import { CliError, checkData, listProjects, type ModelReport, reportProject, templateProject } from './commands.ts';
 import { findingsOf } from './findings.ts';
 import { writeGrids } from './grid.ts';
 import { beginProject, writeLayers, writeModels, writeShowPage, writeWhole } from './handoff.ts';
+import { savingWays, standIn } from './standIn.ts';
 import { exportProject } from './textures.ts';
 import { unwrapModel } from './unwrap.ts';
 
@@ -289,6 +290,21 @@ export const verbs: readonly Verb[] = [
 		again: true,
 		options: { size: 'text' },
 		run: async (project, typed) => files(await writeGrids({ ...typed, project })),
+	},
+	{
+		verb: 'stand-in',
+		help: `eppu stand-in FILE [options]               paints on a file of the exchange folder and saves it, as another editor would
+  --way NAME       in-place (usual), rename or slow; --seed N what is painted; --forgets without our attributes`,
+		on: true,
+		writes: false,
+		again: false,
+		options: { way: 'text', seed: 'text', forgets: 'switch' },
+		async run(file, { way, seed, forgets }) {
+			const named = savingWays.find((each) => each === (way ?? 'in-place'));
+			if (!named) throw new CliError(`--way takes ${savingWays.join(', ')}; not "${way}".`);
+			const { length } = await standIn({ file, way: named, seed: Number(seed ?? 1), keeps: !forgets });
+			return { lines: [`${file}: saved, ${length} bytes`], json: { file, bytes: length } };
+		},
 	},
 	{
 		verb: 'check',

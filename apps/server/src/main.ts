@@ -2,9 +2,10 @@ import { randomBytes } from 'node:crypto';
 import { mkdirSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { createServer as createSecureServer } from 'node:https';
-import { dirname, join } from 'node:path';
+import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
+import { exchangeFolder } from './exchange/folder.ts';
 import { createApp } from './http/app.ts';
 import { dataFile, openStore } from './store/index.ts';
 
@@ -27,14 +28,17 @@ store.sweep();
 // A limit for the data file, where the disk is shared with others.
 if (process.env.EPPU_MOST_MB) store.limitTo(Number(process.env.EPPU_MOST_MB) * 1024 * 1024);
 
+const logged = (error: unknown): void => log.error(error);
+const exchange = exchangeFolder(store, resolve(process.env.EPPU_EXCHANGE ?? join(dirname(file), 'exchange')), logged);
 const app = createApp({
 	store,
+	exchange,
 	site: join(here, '../../web/dist'),
 	hosts: loopback
 		? ['127.0.0.1', 'localhost', '::1']
 		: [host.toLowerCase(), ...(process.env.EPPU_NAMES ?? '').split(',').filter(Boolean)],
 	token,
-	log: (error) => log.error(error),
+	log: logged,
 });
 const tls = EPPU_KEY && EPPU_CERT ? { key: readFileSync(EPPU_KEY), cert: readFileSync(EPPU_CERT) } : null;
 const server = tls ? createSecureServer(tls, app) : createServer(app);
@@ -56,6 +60,7 @@ server.listen(port, host, () => {
 setInterval(() => store.sweep(), 24 * 3600 * 1000).unref();
 for (const signal of ['SIGINT', 'SIGTERM'] as const)
 	process.on(signal, () => {
+		exchange.stop();
 		server.close();
 		store.close();
 		process.exit(0);

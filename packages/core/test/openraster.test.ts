@@ -21,6 +21,7 @@ import { newFinish } from '../src/finish/index.ts';
 import { encodePng, zipOf } from '../src/format/index.ts';
 import {
 	bringOpenRaster,
+	mergeOpenRaster,
 	OpenRasterError,
 	readOpenRaster,
 	sheetOfOpenRaster,
@@ -433,6 +434,111 @@ describe('another editor', () => {
 		expect([alpha(10, 10), alpha(9, 9), alpha(22, 2), alpha(25, 5), alpha(0, 15), alpha(3, 15)]).toEqual([
 			255, 0, 255, 0, 128, 0,
 		]);
+		engine.close();
+	});
+});
+
+describe('both sides', () => {
+	const flat = (r: number, g: number): Uint8Array =>
+		new Uint8Array(SIDE * SIDE * 4).map((_, i) => [r, g, 40, 255][i % 4] as number);
+	const lay = (engine: Engine, layer: string, r: number, g: number): void =>
+		void engine.lay('s', layer, 'color', { width: SIDE, height: SIDE, data: flat(r, g) }, 'Lay');
+	const out = (): { readonly engine: Engine; readonly bytes: Uint8Array } => {
+		const engine = opened(
+			[
+				paintLayer('a', 'A'),
+				paintLayer('b', 'B', { mask: { surface: 'bm', on: true } }),
+				washLayer('w', 'W', '#112233', { opacity: 0.5 }),
+			],
+			8,
+			null,
+		);
+		return { engine, bytes: writeOpenRaster(engine, 's', write).bytes };
+	};
+	const back = async (bytes: Uint8Array, names: readonly string[], edit?: (xml: string) => string, own = true) =>
+		readOpenRaster(
+			await savedElsewhere(
+				bytes,
+				(name, data) => {
+					if (names.includes(name)) for (let i = 0; i < data.length; i += 4) data.set([9, 8, 7, 255], i);
+					return true;
+				},
+				edit,
+				own,
+			),
+			'x.ora',
+			read,
+		);
+	const merge = (engine: Engine, agreed: Uint8Array, image: Parameters<typeof takeOpenRaster>[2]) =>
+		mergeOpenRaster(
+			engine,
+			's',
+			readOpenRaster(agreed, 'x.ora', read),
+			readOpenRaster(agreed, 'x.ora', read),
+			image,
+			'Take',
+			newId,
+		);
+	for (const own of [true, false])
+		test(`what was painted there comes, what was painted here since stays${own ? '' : ', also where attributes were lost'}`, async () => {
+			const { engine, bytes } = out();
+			lay(engine, 'b', 200, 10);
+			engine.run({ do: 'layer.change', sheet: 's', layer: 'w', change: { opacity: 0.25 } });
+			const steps = engine.history.done.length;
+			const { changed, notes } = merge(engine, bytes, await back(bytes, ['A'], undefined, own));
+			expect({ changed, notes, steps: engine.history.done.length }).toEqual({
+				changed: true,
+				notes: [],
+				steps: steps + 1,
+			});
+			const [a, b, w] = layersNow(engine) as [Layer, Layer, Layer];
+			expect([a.id, b.id, w.id, w.kind, w.opacity]).toEqual(['a', 'b', 'w', 'wash', 0.25]);
+			expect([...engine.layerPicture('s', 'a', true).data.subarray(0, 4)]).toEqual([9, 8, 7, 255]);
+			expect([...engine.layerPicture('s', 'b', true).data.subarray(0, 4)]).toEqual([200, 10, 40, 255]);
+			expect(merge(engine, bytes, await back(bytes, ['A'], undefined, own)).changed).toBe(false);
+			engine.close();
+		});
+	test('saving after saving, without attributes: a layer that was added there stays one layer, and follows', async () => {
+		const { engine, bytes } = out();
+		const sent = readOpenRaster(bytes, 'x.ora', read);
+		const added = (xml: string): string =>
+			xml.replace(' <stack>\n', ' <stack>\n<layer name="New" src="data/000.png"/>\n');
+		let agreed = sent;
+		for (const [n, names] of [['A'], ['A', 'New'], ['New'], []].entries()) {
+			const image = await back(bytes, names, added, false);
+			const { notes } = mergeOpenRaster(engine, 's', sent, agreed, image, 'Take', newId);
+			expect(notes).toEqual([]);
+			expect(layersNow(engine).map(({ name }) => name)).toEqual(['A', 'B', 'W', 'New']);
+			expect([...engine.layerPicture('s', 'a', true).data.subarray(0, 3)].join() === '9,8,7').toBe(n < 2);
+			agreed = image;
+		}
+		engine.close();
+	});
+	test('painted on both sides: both are here, and it is said', async () => {
+		const { engine, bytes } = out();
+		lay(engine, 'a', 200, 10);
+		const { notes } = merge(engine, bytes, await back(bytes, ['A']));
+		expect(notes.join()).toMatch(/"A" was painted on both sides/);
+		const [a, more] = layersNow(engine) as [Layer, Layer];
+		expect(more.name).toBe('A, from elsewhere');
+		expect([...engine.layerPicture('s', a.id, true).data.subarray(0, 3)]).toEqual([200, 10, 40]);
+		expect([...engine.layerPicture('s', more.id, true).data.subarray(0, 3)]).toEqual([9, 8, 7]);
+		engine.close();
+	});
+	test('added on either side, taken away on either side: each as it was meant, changed ones stay', async () => {
+		const { engine, bytes } = out();
+		engine.run({ do: 'layer.add', sheet: 's', layer: paintLayer('mine', 'Mine'), at: 1, parent: null });
+		engine.run({ do: 'layer.remove', sheet: 's', layer: 'a' });
+		lay(engine, 'b', 1, 2);
+		// There the masked layer is taken away, and one is added on top.
+		const image = await back(bytes, [], (xml) =>
+			xml
+				.replace(/ *<stack[^>]*name="B"[\s\S]*?<\/stack>\n/, '')
+				.replace(' <stack>\n', ' <stack>\n<layer name="New" src="data/000.png"/>\n'),
+		);
+		const { notes } = merge(engine, bytes, image);
+		expect(layersNow(engine).map(({ name }) => name)).toEqual(['Mine', 'B', 'W', 'New']);
+		expect(notes.join()).toMatch(/"B" was taken away elsewhere and changed here: it stays/);
 		engine.close();
 	});
 });

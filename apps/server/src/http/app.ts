@@ -4,7 +4,9 @@ import { cleanNameProblem, currentDesk, type Desk, desksProblem, type Project } 
 import { PackError, readPictureFile } from '@eppu/core/format';
 import { MOST_MODEL_BYTES } from '@eppu/core/mesh';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
+import type { ExchangeFolder } from '../exchange/folder.ts';
 import { isFull, type Store, StoreError } from '../store/index.ts';
+import { exchangeRoutes } from './exchange.ts';
 import { type GuardOptions, guard, securityHeaders } from './guard.ts';
 import { libraryRoutes } from './library.ts';
 import { type Budget, limits, usualBudget } from './limits.ts';
@@ -16,6 +18,8 @@ const MOST_COVER_SIDE = 2048;
 
 export interface AppOptions extends GuardOptions {
 	readonly store: Store;
+	/** The folder that other editors save into; where it is left out there is none. */
+	readonly exchange?: ExchangeFolder;
 	/** How often one browser may ask; as usual where it is left out. */
 	readonly budget?: Budget;
 	/** Folder of the built interface; null serves the interface's data only. */
@@ -65,7 +69,7 @@ function filesOf({ files }: NewHead, bytes: Uint8Array): { name: string; bytes: 
 
 /** The HTTP face of the store, and of the built interface. */
 // biome-ignore lint/complexity/noExcessiveLinesPerFunction: the routes in the order in which they are asked, each a few lines.
-export function createApp({ store, site, log, budget = usualBudget, ...guardOptions }: AppOptions): Express {
+export function createApp({ store, exchange, site, log, budget = usualBudget, ...guardOptions }: AppOptions): Express {
 	const app = express();
 	app.disable('x-powered-by');
 	// A guard by path must not be evaded by the path's case.
@@ -163,6 +167,7 @@ export function createApp({ store, site, log, budget = usualBudget, ...guardOpti
 		response.type('application/octet-stream').set('Cache-Control', 'private, max-age=31536000, immutable').send(bytes);
 	});
 	app.use('/api/library', libraryRoutes(store.library));
+	if (exchange) app.use('/api/exchange', exchangeRoutes(store, exchange));
 	app.use(
 		'/api',
 		(_request, response) => void response.status(404).json({ code: 'not-found', text: 'The server has no such call.' }),

@@ -4,6 +4,7 @@ import { openStore, type Store } from './store.ts';
 export type { ProjectCard } from './cards.ts';
 export { isFull } from './database.ts';
 export { StoreError } from './error.ts';
+export type { OutThere } from './exchanges.ts';
 export { type Library, type LibraryItem, type LibraryKind, libraryKinds } from './library.ts';
 export { bringMade, keepMade } from './made.ts';
 export type { Save, Saved, StoredProject } from './revisions.ts';

@@ -118,3 +118,35 @@ export const made = sqliteTable(
 	},
 	(table) => [index('made_used').on(table.usedAt)],
 );
+
+/** What is out at another editor: a file in the exchange folder, and the bytes that both sides last agreed on. */
+export const exchanges = sqliteTable('exchange', {
+	id: text('id').primaryKey(),
+	project: text('project')
+		.notNull()
+		.references(() => projects.id, { onDelete: 'cascade' }),
+	/** What went out, as the page says it. */
+	what: text('what').notNull(),
+	/** The file's name in the folder. */
+	file: text('file').notNull(),
+	/** As it went out. */
+	sent: blob('sent', { mode: 'buffer' }).notNull(),
+	agreed: blob('agreed', { mode: 'buffer' }).notNull(),
+	/** SHA-256 of what was last seen in the file and is whole. */
+	seen: text('seen').notNull(),
+	at: integer('at').notNull(),
+});
+
+/** Savings of the other editor that were not taken in yet, oldest first. */
+export const savings = sqliteTable(
+	'saving',
+	{
+		exchange: text('exchange')
+			.notNull()
+			.references(() => exchanges.id, { onDelete: 'cascade' }),
+		n: integer('n').notNull(),
+		bytes: blob('bytes', { mode: 'buffer' }).notNull(),
+		at: integer('at').notNull(),
+	},
+	(table) => [primaryKey({ columns: [table.exchange, table.n] })],
+);

@@ -1,5 +1,6 @@
 import { projectCards } from './cards.ts';
 import { openDatabase } from './database.ts';
+import { exchangeStore } from './exchanges.ts';
 import { openLibrary } from './library.ts';
 import { madeStore } from './made.ts';
 import { projectRevisions } from './revisions.ts';
@@ -16,6 +17,7 @@ export function openStore(file: string, migrationsFolder: string) {
 		close: opened.close,
 		library: openLibrary(opened.db),
 		made: madeStore(opened),
+		exchanges: exchangeStore(opened, rows),
 		...projectCards(opened, rows),
 		...projectRevisions(opened, rows),
 		...upkeep(opened),

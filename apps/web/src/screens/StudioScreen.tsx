@@ -3,6 +3,7 @@ import { Link, Outlet, useLocation, useNavigate, useParams } from 'react-router'
 import { setCommands } from '../actions/command.ts';
 import { railHabits } from '../actions/drawers.ts';
 import { takeFilesWith } from '../actions/drops.ts';
+import { followExchange } from '../actions/exchange.ts';
 import { layerHabits } from '../actions/habits.ts';
 import { takeLayersIn } from '../actions/handoff.ts';
 import { watchMoving } from '../actions/moving.ts';
@@ -52,6 +53,7 @@ export function StudioScreen() {
 			useStudio.setState({ movedTo: null });
 		};
 	}, [id]);
+	useEffect(() => (status === 'open' ? followExchange(id) : undefined), [status, id]);
 	useEffect(() => {
 		railHabits();
 		layerHabits();

@@ -32,7 +32,8 @@ export class ApiError extends Error {
 const WAIT_MS = 30_000;
 const LARGE_WAIT_MS = 300_000;
 
-async function call(path: string, init?: RequestInit): Promise<Response> {
+/** Asks the server for something; throws ApiError in words. */
+export async function call(path: string, init?: RequestInit): Promise<Response> {
 	let response: Response;
 	try {
 		const wait = init?.body instanceof Blob ? LARGE_WAIT_MS : WAIT_MS;

@@ -1,7 +1,7 @@
 import type { Desk, Id } from '@eppu/core/document';
 import type { SeenSpot } from '@eppu/core/engine';
 import type { TemplateLook } from '@eppu/core/format';
-import type { ModelOrder, PageOrder, TextureFile, TextureOrder } from '@eppu/core/handoff';
+import type { ExchangeBytes, ExchangeWhat, ModelOrder, PageOrder, TextureFile, TextureOrder } from '@eppu/core/handoff';
 import type { Rect } from '@eppu/core/raster';
 import type { MeshReport } from '@eppu/core/report';
 import type { LetterPlace } from '@eppu/core/scene';
@@ -185,6 +185,14 @@ export const layersOut = (sheet: Id): Promise<OutAnswer> => out((ask) => ({ say:
 /** Layers from an OpenRaster file in the place of a sheet's, or as one more sheet. */
 export const layersIn = (sheet: Id | null, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<OutAnswer> =>
 	out((ask) => ({ say: 'layers-in', ask, sheet, name, bytes, seed: crypto.randomUUID() }));
+
+/** A sheet, layer or mask as a file that goes out to another editor. */
+export const exchangeOut = (what: ExchangeWhat): Promise<OutAnswer> =>
+	out((ask) => ({ say: 'exchange-out', ask, what }));
+
+/** What another editor saved of it, taken in as one step. */
+export const exchangeIn = (what: ExchangeWhat, bytes: ExchangeBytes): Promise<OutAnswer> =>
+	out((ask) => ({ say: 'exchange-in', ask, what, bytes, seed: crypto.randomUUID() }));
 
 /** The whole project as one open ZIP. */
 export const projectOut = (desk: Desk | null): Promise<OutAnswer> => out((ask) => ({ say: 'project-out', ask, desk }));

@@ -16,7 +16,7 @@ import type {
 } from '@eppu/core/engine';
 import type { TemplateLook } from '@eppu/core/format';
 import type { Along, CellPlace } from '@eppu/core/grid';
-import type { ModelOrder, PageOrder, TextureFile, TextureOrder } from '@eppu/core/handoff';
+import type { ExchangeBytes, ExchangeWhat, ModelOrder, PageOrder, TextureFile, TextureOrder } from '@eppu/core/handoff';
 import type { ColorPair, Mixing } from '@eppu/core/pixel';
 import type { Plane, Sight } from '@eppu/core/projection';
 import type { Affine } from '@eppu/core/raster';
@@ -224,6 +224,16 @@ export type ToStudio =
 			readonly sheet: Id | null;
 			readonly name: string;
 			readonly bytes: Uint8Array<ArrayBuffer>;
+			readonly seed: string;
+	  }
+	/** A file that goes out to another editor. */
+	| { readonly say: 'exchange-out'; readonly ask: number; readonly what: ExchangeWhat }
+	/** What another editor saved of it; answered when it is here, and after the stroke that is being made. */
+	| {
+			readonly say: 'exchange-in';
+			readonly ask: number;
+			readonly what: ExchangeWhat;
+			readonly bytes: ExchangeBytes;
 			readonly seed: string;
 	  }
 	/** A page that shows the work; it tells how far it is, and ends early where it is stopped. */

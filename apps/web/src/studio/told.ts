@@ -2,6 +2,7 @@
 import type { AnewLayout } from '@eppu/core/arrange';
 import type { Id, Project } from '@eppu/core/document';
 import type { ModelHead, SheetHead } from '@eppu/core/engine';
+import type { ExchangeWhat } from '@eppu/core/handoff';
 import type { NamedFile } from '@eppu/core/mesh';
 
 /** A save that the server has not taken. */
@@ -100,4 +101,25 @@ export interface OutAnswer {
 	/** What other programs may show otherwise, or what came otherwise than it was. */
 	readonly notes: readonly string[];
 	readonly text: string | null;
+	/** Whether what came in changed anything. */
+	readonly changed?: boolean;
+}
+
+/** What is out at another editor, as the server tells it. */
+export interface OutThere {
+	readonly id: string;
+	readonly project: Id;
+	readonly what: ExchangeWhat;
+	/** Its name in the folder. */
+	readonly file: string;
+	readonly at: number;
+	readonly state: 'away' | 'saving' | 'gone' | 'strange';
+	/** Savings that wait to be taken in, oldest first. */
+	readonly waiting: readonly number[];
+}
+
+export interface ExchangeTold {
+	/** Where the files lie on the server's machine. */
+	readonly folder: string;
+	readonly out: readonly OutThere[];
 }

@@ -1,3 +1,11 @@
+export {
+	type ExchangeBytes,
+	type ExchangeFile,
+	type ExchangeWhat,
+	type Taken,
+	takeExchange,
+	writeExchange,
+} from './exchange.ts';
 export { type Channels, type FileKind, fileKindOf, fileKinds, OrderError, type Writers } from './file/index.ts';
 export { grayPicture } from './gray.ts';
 export { type ModelKind, modelKindOf, modelKinds } from './model/index.ts';

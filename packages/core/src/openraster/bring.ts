@@ -1,6 +1,7 @@
 import { CommandError, eachLayer, type Id, type Sheet, sheetOf, usualBleed } from '../document/index.ts';
 import type { Dirty, Engine } from '../engine/index.ts';
 import { type Picture, pictureOfSurface, type SurfaceId } from '../surface/index.ts';
+import { mergeLayers, placeIds, withOwn } from './merge.ts';
 import type { OraImage } from './node.ts';
 import { alphaOf, laidOut, maskSum, type Patch, sumOf, trimmed, whiteOf } from './patch.ts';
 import { namedFor, type TakenLayers, takeLayers } from './take.ts';
@@ -29,6 +30,17 @@ class Laying extends Map<SurfaceId, Picture> {
 	}
 }
 
+/** The sheet that a picture in layers is taken into; throws CommandError where it does not fit. */
+function fitting(engine: Engine, id: Id, image: OraImage): Sheet {
+	const sheet = sheetOf(engine.project, id);
+	if (!sheet) throw new CommandError('The sheet is not in this project any more. Nothing was changed.');
+	if (sheet.width !== image.width || sheet.height !== image.height)
+		throw new CommandError(
+			`The picture is ${image.width} by ${image.height}, "${sheet.name}" ${sheet.width} by ${sheet.height}: it fits a sheet of its own. Nothing was changed.`,
+		);
+	return sheet;
+}
+
 const otherIds = (engine: Engine, sheet: Id | null): Set<Id> =>
 	new Set(
 		engine.project.sheets.flatMap((each) =>
@@ -47,12 +59,7 @@ export function takeOpenRaster(
 	words: string,
 	newId: () => string,
 ): { readonly dirty: Dirty; readonly notes: readonly string[]; readonly changed: number } {
-	const sheet = sheetOf(engine.project, id);
-	if (!sheet) throw new CommandError('The sheet is not in this project any more. Nothing was changed.');
-	if (sheet.width !== image.width || sheet.height !== image.height)
-		throw new CommandError(
-			`The picture is ${image.width} by ${image.height}, "${sheet.name}" ${sheet.width} by ${sheet.height}: it fits a sheet of its own. Nothing was changed.`,
-		);
+	const sheet = fitting(engine, id, image);
 	const taken = takeLayers(image, newId);
 	const same = (surface: SurfaceId, patch: Patch): boolean => {
 		const known = engine.surface(surface);
@@ -69,6 +76,37 @@ export function takeOpenRaster(
 	if (JSON.stringify(layers) === JSON.stringify(sheet.layers)) return { dirty: new Map(), notes, changed: 0 };
 	const dirty = engine.takeLayers(id, layers, new Laying(texels, sheet), words);
 	return { dirty, notes, changed: Math.max(1, texels.size) };
+}
+
+/**
+ * What another editor made of a sheet that was sent to it, over what both sides agreed on last (what was sent, or the
+ * saving that was taken last): only what was changed there since comes, as one step. Throws CommandError where it does not fit the sheet any more.
+ */
+export function mergeOpenRaster(
+	engine: Engine,
+	id: Id,
+	sent: OraImage,
+	agreed: OraImage,
+	image: OraImage,
+	words: string,
+	newId: () => string,
+): { readonly dirty: Dirty; readonly notes: readonly string[]; readonly changed: boolean } {
+	const sheet = fitting(engine, id, image);
+	const take = (from: OraImage): TakenLayers => {
+		const owned = withOwn(from, sent);
+		return takeLayers(owned, newId, false, placeIds(owned));
+	};
+	const [before, theirs] = [take(agreed), take(image)];
+	const sumHere = (surface: SurfaceId): string => {
+		const known = engine.surface(surface);
+		if (!known) return '';
+		const now = pictureOfSurface(engine.kernels, known);
+		return known.format === 'mask' ? maskSum(trimmed(whiteOf(now))) : sumOf(trimmed(now));
+	};
+	const { layers, texels, notes } = mergeLayers(before, theirs, sheet.layers, sumHere, newId);
+	const told = [...theirs.notes, ...notes];
+	if (JSON.stringify(layers) === JSON.stringify(sheet.layers)) return { dirty: new Map(), notes: told, changed: false };
+	return { dirty: engine.takeLayers(id, layers, new Laying(texels, sheet), words), notes: told, changed: true };
 }
 
 /** A picture in layers as a sheet that no project has yet, and what lies on its surfaces. */
@@ -106,10 +144,11 @@ export function bringOpenRaster(
 		return { dirty: engine.bringLayers(sheet, texels), sheet: sheet.id, notes };
 	};
 	const first = put(false);
-	if (!image.merged || looksLike(engine.composite(first.sheet), image.merged)) return first;
+	const merged = image.merged();
+	if (!merged || looksLike(engine.composite(first.sheet), merged)) return first;
 	engine.undo();
 	const second = put(true);
-	if (!looksLike(engine.composite(second.sheet), image.merged)) {
+	if (!looksLike(engine.composite(second.sheet), merged)) {
 		// Then it is the writer's own picture that differs, and what can stay editable does.
 		engine.undo();
 		return put(false);

@@ -1,6 +1,6 @@
-export { bringOpenRaster, sheetOfOpenRaster, takeOpenRaster } from './bring.ts';
+export { bringOpenRaster, mergeOpenRaster, sheetOfOpenRaster, takeOpenRaster } from './bring.ts';
 export type { OraImage, OraLayer, OraNode, OraStack } from './node.ts';
 export { alphaOf, laidOut, type Patch } from './patch.ts';
-export { OpenRasterError, readOpenRaster } from './read.ts';
+export { OpenRasterError, type Pictures, readOpenRaster } from './read.ts';
 export { type TakenLayers, takeLayers } from './take.ts';
 export { writeOpenRaster } from './write.ts';

@@ -51,7 +51,7 @@ export interface OraImage {
 	/** Our own surfaces by their paths. */
 	readonly texels: ReadonlyMap<string, Patch>;
 	/** How the writer says that all of it looks; null where it does not. */
-	readonly merged: Picture | null;
+	merged(): Picture | null;
 	/** What of the file could not be taken, in words. */
 	readonly notes: readonly string[];
 }

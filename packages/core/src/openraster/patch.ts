@@ -1,4 +1,3 @@
-import { crc32 } from '../format/index.ts';
 import type { Picture } from '../surface/index.ts';
 
 /** A part of a sheet: RGBA8 of a rectangle, all else clear. */
@@ -64,26 +63,48 @@ export function whiteOf({ width, height, data }: Picture): Picture {
 	return { width, height, data: out };
 }
 
-/**
- * Says what is seen of a patch and where, in eight letters: the same for all programs that keep its texels, whatever they
- * do to colours that are clear.
- */
-export function sumOf(patch: Patch): string {
-	const data = patch.data.slice();
-	for (let i = 0; i < data.length; i += 4) if (!data[i + 3]) data.fill(0, i, i + 3);
-	const { x, y, width, height, data: seen } = trimmed({ ...patch, data });
-	const all = new Uint8Array(16 + seen.length);
-	const view = new DataView(all.buffer);
-	[x, y, width, height].forEach((v, i) => {
-		view.setInt32(i * 4, v, true);
-	});
-	all.set(seen, 16);
-	return crc32(all).toString(16).padStart(8, '0');
+/** Sums of patches that were asked for before: a picture is looked at once. */
+const sums = new WeakMap<Uint8Array, Map<string, string>>();
+
+/** Mixes a word into a sum of 32 bits (the steps of MurmurHash3, A. Appleby). */
+const mixed = (sum: number, word: number): number => {
+	const k = Math.imul(word, 0xcc9e2d51);
+	const h = sum ^ Math.imul((k << 15) | (k >>> 17), 0x1b873593);
+	return (Math.imul((h << 13) | (h >>> 19), 5) + 0xe6546b64) | 0;
+};
+
+/** A patch's sum by the words that `seen` makes of its texels; zero is nothing, and what has only that beside it does not count. */
+function sumBy(patch: Patch, kind: string, seen: (word: number) => number): string {
+	const { data, width, height } = patch;
+	const key = `${kind} ${patch.x} ${patch.y}`;
+	let known = sums.get(data);
+	if (!known) sums.set(data, (known = new Map()));
+	const before = known.get(key);
+	if (before !== undefined) return before;
+	const words = new Uint32Array(data.buffer, data.byteOffset, width * height);
+	let one = 0x9747b28c;
+	let two = 0x811c9dc5;
+	for (let y = 0; y < height; y++) {
+		const row = Math.imul(y + patch.y + 1, 0x9e3779b1);
+		for (let x = 0, i = y * width; x < width; x++, i++) {
+			const word = words[i] as number;
+			// Clear texels are most of many pictures.
+			if (word < 0x01000000) continue;
+			one = mixed(one, seen(word) ^ (row + x + patch.x));
+			// A second sum of another kind, so that two pictures of one sum are not met by chance (FNV-1a, by words).
+			two = Math.imul(two ^ seen(word), 0x01000193);
+		}
+	}
+	const sum = (one >>> 0).toString(36) + (two >>> 0).toString(36).padStart(7, '0');
+	known.set(key, sum);
+	return sum;
 }
 
-/** Two sums differ only by what nothing is: a mask is seen by its alpha alone. */
-export const maskSum = (patch: Patch): string => {
-	const data = patch.data.slice();
-	for (let i = 0; i < data.length; i += 4) data.fill(255, i, i + 3);
-	return sumOf({ ...patch, data });
-};
+/**
+ * Says what is seen of a patch and where, in some letters: the same for all programs that keep its texels, whatever they
+ * do to the colours of what is clear, and however much clear they save around it.
+ */
+export const sumOf = (patch: Patch): string => sumBy(patch, 'color', (word) => word);
+
+/** The same of a mask, which is seen by its alpha alone. */
+export const maskSum = (patch: Patch): string => sumBy(patch, 'mask', (word) => word | 0xffffff);

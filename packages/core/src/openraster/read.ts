@@ -1,7 +1,8 @@
 import type { PngReader } from '@eppu/kernels';
 import { XMLParser } from 'fast-xml-parser';
 import { MOST_NESTED } from '../composite/index.ts';
-import { type OpenZip, openZip, readPictureFile } from '../format/index.ts';
+import { crc32, type OpenZip, openZip, readPictureFile } from '../format/index.ts';
+import type { Picture } from '../surface/index.ts';
 import { OVER } from './modes.ts';
 import type { OraImage, OraNode, Own } from './node.ts';
 import type { Patch } from './patch.ts';
@@ -76,19 +77,31 @@ const prefixOf = ({ at }: Element): string | null => {
 	return found ? `${found[0].slice(6)}:` : null;
 };
 
+/** Pictures that were read already, by the length and check of their files: of several savings most are the same. */
+export type Pictures = Map<string, Omit<Patch, 'x' | 'y'>>;
+
 /** Reads patches one after the other, and holds what they claim against what is sensible. */
-function patchReader(zip: OpenZip, read: PngReader): (path: string) => Omit<Patch, 'x' | 'y'> | string {
+function patchReader(
+	zip: OpenZip,
+	read: PngReader,
+	known: Pictures,
+): (path: string) => Omit<Patch, 'x' | 'y'> | string {
 	let texels = 0;
 	return (path) => {
 		const bytes = zip.at(path);
 		if (typeof bytes === 'string') return bytes;
-		const known = readPictureFile(bytes, path);
-		if (!known.ok) return known.text;
-		if (known.file.type !== 'image/png') return `${path} is no PNG.`;
-		texels += known.file.width * known.file.height;
+		const name = `${bytes.length} ${crc32(bytes)}`;
+		const before = known.get(name);
+		if (before) return before;
+		const head = readPictureFile(bytes, path);
+		if (!head.ok) return head.text;
+		if (head.file.type !== 'image/png') return `${path} is no PNG.`;
+		texels += head.file.width * head.file.height;
 		if (texels > MOST_TEXELS) return `${path} is left out: the pictures together are too large.`;
 		try {
-			return read(bytes);
+			const picture = read(bytes);
+			known.set(name, picture);
+			return picture;
 		} catch {
 			return `${path} is damaged: its beginning can be read, the picture cannot.`;
 		}
@@ -96,10 +109,15 @@ function patchReader(zip: OpenZip, read: PngReader): (path: string) => Omit<Patc
 }
 
 /**
- * An OpenRaster file by any writer. What cannot be taken is named in its notes. Throws OpenRasterError where it is no
+ * An OpenRaster file by any writer. What cannot be taken is named in its notes. `known` are pictures of other savings. Throws OpenRasterError where it is no
  * such file, or its claims do not hold.
  */
-export function readOpenRaster(bytes: Uint8Array, name: string, read: PngReader): OraImage {
+export function readOpenRaster(
+	bytes: Uint8Array,
+	name: string,
+	read: PngReader,
+	known: Pictures = new Map(),
+): OraImage {
 	const zip = openZip(bytes, name);
 	if (typeof zip === 'string') throw new OpenRasterError(zip);
 	const size = zip.files.find(({ path }) => path === 'stack.xml')?.size ?? 0;
@@ -113,7 +131,7 @@ export function readOpenRaster(bytes: Uint8Array, name: string, read: PngReader)
 			`${name} says it is ${image.at.w} by ${image.at.h} px; 1 to ${MOST_SIDE} a side are taken.`,
 		);
 	const prefix = prefixOf(image);
-	const patchAt = patchReader(zip, read);
+	const patchAt = patchReader(zip, read, known);
 	const notes: string[] = [];
 	const texels = new Map<string, Patch>();
 	const ownOf = (at: Element['at']): Own | null => {
@@ -157,15 +175,11 @@ export function readOpenRaster(bytes: Uint8Array, name: string, read: PngReader)
 	const root = image.children.find(({ tag }) => tag === 'stack');
 	if (!root) throw new OpenRasterError(`${name} has no layers.`);
 	const children = [...root.children].reverse().flatMap(nodeOf);
-	const merged = zip.files.some(({ path }) => path === 'mergedimage.png') ? patchAt('mergedimage.png') : null;
-	return {
-		width,
-		height,
-		children,
-		texels,
-		notes,
-		merged: merged === null || typeof merged === 'string' ? null : merged,
+	const merged = (): Picture | null => {
+		const found = patchAt('mergedimage.png');
+		return typeof found === 'string' ? null : found;
 	};
+	return { width, height, children, texels, notes, merged };
 }
 
 /** Where surfaces of ours that stand in no element are: path, x, y; by their ids. */

@@ -50,6 +50,10 @@ const isComputed = (layer: Layer): boolean =>
 	(layer.finishes ?? []).some((finish) => finish.on) ||
 	('layers' in layer && layer.layers.length > 0);
 
+/** A layer that is what is painted on it, and no more. */
+const isPaint = (layer: Layer): boolean =>
+	layer.kind === 'paint' && !(layer.finishes ?? []).some((finish) => finish.on);
+
 /** Every text in a value that is one of these ids becomes another. */
 export function renamed<T>(value: T, names: ReadonlyMap<string, string>): T {
 	if (typeof value === 'string') return (names.get(value) ?? value) as T;
@@ -86,10 +90,16 @@ function shaped(patch: Patch, shape: Patch): Patch {
 
 /**
  * The layers of an OpenRaster picture as ours. What we wrote and nobody changed comes back as it was; what was changed
- * comes as paint. `newId` names what is new; with `asPixels` all that is computed comes as pixels too.
+ * comes as paint. `newId` names what is new; with `asPixels` all that is computed comes as pixels too. `ids`
+ * are names for what is not ours.
  */
 // biome-ignore lint/complexity/noExcessiveLinesPerFunction: one way of taking after the other over what is gathered.
-export function takeLayers(image: OraImage, newId: () => string, asPixels = false): TakenLayers {
+export function takeLayers(
+	image: OraImage,
+	newId: () => string,
+	asPixels = false,
+	ids: ReadonlyMap<OraNode, Id> = new Map(),
+): TakenLayers {
 	const { width, height } = image;
 	const notes = [...image.notes];
 	const texels = new Map<SurfaceId, { readonly format: 'color' | 'mask'; readonly patch: Patch }>();
@@ -140,11 +150,13 @@ export function takeLayers(image: OraImage, newId: () => string, asPixels = fals
 			if (patch && format) texels.set(to, { format, patch });
 		}
 	};
-	const painted = (name: string, patch: Patch, change: Partial<LayerBase> = {}): Layer => {
-		const layer = paintLayer(newId(), cleanName(name), change);
+	const painted = (node: OraNode, patch: Patch, change: Partial<LayerBase> = {}): Layer => {
+		const layer = paintLayer(ids.get(node) ?? newId(), cleanName(node.name), change);
 		texels.set(layer.surface, { format: 'color', patch });
 		return layer;
 	};
+	/** The name of a group that is made for the sake of an element. */
+	const around = (node: OraNode): Id => (ids.has(node) ? `${ids.get(node)}-g` : newId());
 	const maskOf = (node: OraLayer): Mask => {
 		const surface = newId();
 		const patch = node.op === CUT ? cutPatch(node.patch, width, height) : node.patch;
@@ -161,9 +173,12 @@ export function takeLayers(image: OraImage, newId: () => string, asPixels = fals
 	};
 	const leafOf = (node: OraLayer): Layer => {
 		const patch = told(node);
-		const own = node.own?.sum === sumOf(patch) ? ownLayer(node) : null;
-		if (!own) return painted(node.name, patch, { ...looks(node), clip: false });
+		const same = node.own?.sum === sumOf(patch);
+		const own = ownLayer(node);
+		// What is paint stays the layer that it was, with other paint on it; what is computed becomes paint.
+		if (!own || !(same || isPaint(own.layer))) return painted(node, patch, { ...looks(node), clip: false });
 		const { layer, names } = own;
+		if (!same && 'surface' in layer) texels.set(layer.surface, { format: 'color', patch });
 		putOwn(node, names, layer);
 		if ('surface' in layer && !texels.has(layer.surface)) texels.set(layer.surface, { format: 'color', patch });
 		return { ...layer, ...looks(node) };
@@ -188,7 +203,7 @@ export function takeLayers(image: OraImage, newId: () => string, asPixels = fals
 			first.kind === 'layer' &&
 			(first.own?.sum !== sumOf(first.patch) || shape.own?.sum !== maskSum(shape.patch))
 		)
-			under = painted(node.name, shaped(first.patch, shape.patch));
+			under = painted(node, shaped(first.patch, shape.patch));
 		else [under] = layersOf([first]);
 		if (!under || layerProblem(own) !== null) return null;
 		const { opacity, mode, shown, clip } = own;
@@ -206,7 +221,7 @@ export function takeLayers(image: OraImage, newId: () => string, asPixels = fals
 			const layer: Layer = { ...own.layer, ...looks(node), layers: inner };
 			return mask ? maskAgain(layer, mask) : { ...layer, mask: null };
 		}
-		const layer = groupLayer<Layer>(newId(), cleanName(node.name), inner, {
+		const layer = groupLayer<Layer>(ids.get(node) ?? newId(), cleanName(node.name), inner, {
 			...looks(node),
 			isolated: node.isolated || node.opacity < 1 || node.op !== OVER,
 		});
@@ -230,7 +245,10 @@ export function takeLayers(image: OraImage, newId: () => string, asPixels = fals
 				// It keeps all that lies below it in its stack: that becomes a group with a mask.
 				if (out.length)
 					out = [
-						groupLayer<Layer>(newId(), cleanName(node.name), out, { isolated: true, mask: maskOf(node as OraLayer) }),
+						groupLayer<Layer>(around(node), cleanName(node.name), out, {
+							isolated: true,
+							mask: maskOf(node as OraLayer),
+						}),
 					];
 				continue;
 			}
@@ -241,7 +259,9 @@ export function takeLayers(image: OraImage, newId: () => string, asPixels = fals
 			if (node.op === ATOP && !ours) {
 				const [under] = out;
 				if (out.length > 1 || (under && (under.mode !== 'normal' || under.opacity < 1)))
-					out = [groupLayer<Layer>(newId(), `Below ${cleanName(node.name)}`.slice(0, 120), out, { isolated: true })];
+					out = [
+						groupLayer<Layer>(around(node), `Below ${cleanName(node.name)}`.slice(0, 120), out, { isolated: true }),
+					];
 				out.push(...made.map((layer) => ({ ...layer, clip: out.length > 0 })));
 			} else out.push(...made);
 		}

@@ -1,5 +1,6 @@
 import type { ComponentType } from 'react';
 import { BuildUpOutput } from './BuildUpOutput.tsx';
+import { ExchangeOutput } from './ExchangeOutput.tsx';
 import { LayersOutput } from './LayersOutput.tsx';
 import { ModelsOutput } from './ModelsOutput.tsx';
 import { PageOutput } from './PageOutput.tsx';
@@ -21,6 +22,7 @@ export const outputs: readonly Output[] = [
 	{ kind: 'textures', name: 'Textures', words: 'PNG or WebP for the game', Panel: TexturesOutput },
 	{ kind: 'models', name: 'Models', words: 'GLB, glTF, OBJ, PLY, painted', Panel: ModelsOutput },
 	{ kind: 'layers', name: 'Layers', words: 'For another editor, and back', Panel: LayersOutput },
+	{ kind: 'exchange', name: 'Exchange', words: 'Open elsewhere, back at each saving', Panel: ExchangeOutput },
 	{ kind: 'build-up', name: 'Build-up', words: 'A sheet, layer by layer', Panel: BuildUpOutput },
 	{ kind: 'page', name: 'Page', words: 'Shows the work, for other eyes', Panel: PageOutput },
 	{ kind: 'project', name: 'Project', words: 'All of it, as one open file', Panel: ProjectOutput },

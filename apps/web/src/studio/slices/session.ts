@@ -1,6 +1,6 @@
 import { type Desk, emptyDesk, type Id } from '@eppu/core/document';
 import type { Keeping } from '../keeping.ts';
-import type { ShownModel } from '../told.ts';
+import type { ExchangeTold, ShownModel } from '../told.ts';
 
 /** Which project is open, and how its keeping stands. */
 export interface Session {
@@ -11,6 +11,8 @@ export interface Session {
 	readonly keeping: Keeping;
 	readonly models: readonly ShownModel[];
 	readonly desk: Desk;
+	/** What is out at another editor; null where that is not known. */
+	readonly exchange: ExchangeTold | null;
 }
 
 export const session: Session = {
@@ -20,4 +22,5 @@ export const session: Session = {
 	keeping: { state: 'kept', at: 0 },
 	models: [],
 	desk: emptyDesk,
+	exchange: null,
 };

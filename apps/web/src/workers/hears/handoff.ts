@@ -1,7 +1,15 @@
 /** What leaves for elsewhere, and what comes back from there. */
 import { assetsOf, CommandError } from '@eppu/core/document';
 import { type Engine, pictureWith } from '@eppu/core/engine';
-import { OrderError, writeModel, writePage, writeProjectZip, writeTexture } from '@eppu/core/handoff';
+import {
+	OrderError,
+	takeExchange,
+	writeExchange,
+	writeModel,
+	writePage,
+	writeProjectZip,
+	writeTexture,
+} from '@eppu/core/handoff';
 import {
 	bringOpenRaster,
 	OpenRasterError,
@@ -54,7 +62,15 @@ async function projectZip(
 }
 
 export const handoff: Ears<
-	'texture-out' | 'model-out' | 'layers-out' | 'layers-in' | 'page-out' | 'project-out' | 'stop-out'
+	| 'texture-out'
+	| 'model-out'
+	| 'layers-out'
+	| 'layers-in'
+	| 'exchange-out'
+	| 'exchange-in'
+	| 'page-out'
+	| 'project-out'
+	| 'stop-out'
 > = {
 	'texture-out': {
 		hear(at, { ask, file, order }) {
@@ -105,6 +121,33 @@ export const handoff: Ears<
 					notes: changed ? notes : [...notes, 'Nothing in it differs from what is here.'],
 					text: null,
 				};
+			});
+		},
+	},
+	'exchange-out': {
+		hear(at, { ask, what }) {
+			const { engine } = at;
+			void answer(at, ask, async () => {
+				const { name, bytes, notes } = writeExchange(engine, what, (await writers()).png);
+				return { files: [[name, bytes]], notes, text: null };
+			});
+		},
+	},
+	'exchange-in': {
+		hear(at, { ask, what, bytes, seed }) {
+			const { engine } = at;
+			void answer(at, ask, async () => {
+				const read = await pngReader();
+				// A stroke that is being made is not cut short by what comes from elsewhere.
+				while (at.current() && engine.stroking) await new Promise((resolve) => setTimeout(resolve, 30));
+				if (!at.current()) throw new CommandError('The project is not open any more.');
+				const { dirty, changed, notes } = takeExchange(engine, what, bytes, read, namesFrom(seed));
+				// It is given to the keeper before it is told: whoever waits until all is kept waits for it.
+				if (changed) {
+					at.changed(dirty, 0);
+					at.keepNow();
+				}
+				return { files: [], notes, text: null, changed };
 			});
 		},
 	},

@@ -1,0 +1,131 @@
+import type { Id } from '@eppu/core/document';
+import type { ExchangeWhat } from '@eppu/core/handoff';
+import { toast } from 'sonner';
+import { exchangeApi } from '../server/exchange.ts';
+import { exchangeIn, exchangeOut } from '../studio/line.ts';
+import { useStudio } from '../studio/store.ts';
+import type { OutThere } from '../studio/told.ts';
+
+const get = useStudio.getState;
+const set = useStudio.setState;
+
+/** How long until what failed is tried again, ms. */
+const AGAIN_MS = 600;
+
+const rest = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** So long nothing new may be heard of keeping, until all is kept that was done before, ms. */
+const SURE_MS = 120;
+
+/** Waits until all that was done is kept by the server; false where the project is closed before. */
+async function allKept(project: Id): Promise<boolean> {
+	for (let sure = false; get().outline?.project.id === project; ) {
+		if (sure && get().keeping.state === 'kept') return true;
+		sure = get().keeping.state === 'kept';
+		await rest(sure ? SURE_MS : 30);
+	}
+	return false;
+}
+
+/** Savings that do not fit any more: said once, and not tried again. */
+const refused = new Set<string>();
+
+/** What went out, and what both sides agreed on last: as the server has it, brought once. */
+const both = new Map<string, { readonly sent: Uint8Array<ArrayBuffer>; readonly agreed: Uint8Array<ArrayBuffer> }>();
+
+/** Takes one saving in. It is the server's until what came of it is kept there: nothing is lost between the two. */
+async function takeOne({ id, what, file, project }: OutThere, n: number): Promise<boolean> {
+	const known = both.get(id) ?? { sent: await exchangeApi.sent(id), agreed: await exchangeApi.agreed(id) };
+	both.set(id, known);
+	const { sent, agreed } = known;
+	const saved = await exchangeApi.saving(id, n);
+	const { text, notes, changed } = await exchangeIn(what, { sent, agreed, saved, name: file });
+	if (get().outline?.project.id !== project) return false;
+	if (text) {
+		refused.add(`${id} ${n}`);
+		toast.error(`${text} The file stays in the exchange folder.`, { duration: 12000 });
+		return false;
+	}
+	if (changed || notes.length)
+		toast([`${file} was saved elsewhere, and is here.`, ...notes].join(' '), { duration: notes.length ? 15000 : 3000 });
+	if (!(await allKept(project))) return false;
+	await exchangeApi.taken(id, n);
+	both.set(id, { sent, agreed: saved });
+	return true;
+}
+
+/** Takes in what other editors save of a project, as soon as they save it; returns what ends that. */
+export function followExchange(project: Id): () => void {
+	let ended = false;
+	let busy = false;
+	const work = async (): Promise<void> => {
+		if (busy) return;
+		busy = true;
+		try {
+			while (!ended) {
+				const next = get()
+					.exchange?.out.flatMap((each) => each.waiting.map((n) => [each, n] as const))
+					.find(([{ id }, n]) => !refused.has(`${id} ${n}`));
+				if (!next || get().outline?.project.id !== project) return;
+				const [out, n] = next;
+				try {
+					const took = await takeOne(out, n);
+					if (took) forget(out.id, n);
+				} catch {
+					// The server is away, or has taken it already: it is asked again.
+					await rest(AGAIN_MS);
+				}
+			}
+		} finally {
+			busy = false;
+		}
+	};
+	/** Until the server tells it anew, that saving does not wait any more. */
+	const forget = (id: string, n: number): void => {
+		const { exchange } = get();
+		if (!exchange) return;
+		const out = exchange.out.map((each) =>
+			each.id === id ? { ...each, waiting: each.waiting.filter((other) => other > n) } : each,
+		);
+		set({ exchange: { ...exchange, out } });
+	};
+	const end = exchangeApi.listen(project, (told) => {
+		if (ended) return;
+		set({ exchange: told });
+		void work();
+	});
+	return () => {
+		ended = true;
+		end();
+		set({ exchange: null });
+	};
+}
+
+/** Sends a sheet, a layer or a mask out to another editor; what it saves comes back by itself. */
+export async function sendOut(what: ExchangeWhat): Promise<string> {
+	const project = get().outline?.project.id;
+	if (!project) return 'There is no project open.';
+	const { files, notes, text } = await exchangeOut(what);
+	const [file] = files;
+	if (!file) return `${text} Nothing went out.`;
+	try {
+		const out = await exchangeApi.send(project, what, ...file);
+		return [`${out.file} is in the exchange folder. Each saving of it comes back here.`, ...notes].join(' ');
+	} catch (error) {
+		return `${(error as Error).message} Nothing went out.`;
+	}
+}
+
+/** Calls back what is out; its file goes, unless it holds what was never taken in. */
+export async function callBack({ id, file }: OutThere): Promise<void> {
+	try {
+		const { kept } = await exchangeApi.end(id);
+		toast(
+			kept
+				? `${file} is called back. It holds what was not taken in, and stays in the folder.`
+				: `${file} is called back.`,
+		);
+	} catch (error) {
+		toast.error((error as Error).message);
+	}
+}

@@ -1,0 +1,170 @@
+import type { PngReader, PngWriter } from '@eppu/kernels';
+import {
+	CommandError,
+	eachLayer,
+	freeName,
+	type Id,
+	type Layer,
+	layerOf,
+	paintLayer,
+	type Sheet,
+	sheetOf,
+} from '../document/index.ts';
+import type { Dirty, Engine } from '../engine/index.ts';
+import { encodePng, plainPng, safeName } from '../format/index.ts';
+import { mergeOpenRaster, type Pictures, readOpenRaster, writeOpenRaster } from '../openraster/index.ts';
+import type { Picture } from '../surface/index.ts';
+import { OrderError } from './file/index.ts';
+import { grayPicture } from './gray.ts';
+
+/** What goes out to another editor. */
+export type ExchangeWhat =
+	| { readonly of: 'sheet'; readonly sheet: Id }
+	| { readonly of: 'layer' | 'mask'; readonly sheet: Id; readonly layer: Id };
+
+/** A file that goes out, and what another program may show otherwise. */
+export interface ExchangeFile {
+	readonly name: string;
+	readonly bytes: Uint8Array<ArrayBuffer>;
+	readonly notes: readonly string[];
+}
+
+/** Bytes that went out, that both sides agreed on last, and that came back. */
+export interface ExchangeBytes {
+	readonly sent: Uint8Array;
+	readonly agreed: Uint8Array;
+	readonly saved: Uint8Array;
+	/** The file's name, for what is said of it. */
+	readonly name: string;
+}
+
+export interface Taken {
+	readonly dirty: Dirty;
+	readonly changed: boolean;
+	readonly notes: readonly string[];
+}
+
+function needSheet(engine: Engine, what: ExchangeWhat): Sheet {
+	const sheet = sheetOf(engine.project, what.sheet);
+	if (!sheet) throw new CommandError('The sheet is not in this project any more.');
+	return sheet;
+}
+
+function needLayer(
+	engine: Engine,
+	what: Exclude<ExchangeWhat, { of: 'sheet' }>,
+): { readonly sheet: Sheet; readonly layer: Layer } {
+	const sheet = needSheet(engine, what);
+	const layer = layerOf(sheet, what.layer);
+	if (!layer) throw new CommandError(`The layer is not on "${sheet.name}" any more.`);
+	return { sheet, layer };
+}
+
+/** What is on a layer, or its mask as greys, of the sheet's size. Throws OrderError where it is not painted by hand. */
+function pictureOf(engine: Engine, what: Exclude<ExchangeWhat, { of: 'sheet' }>): Picture {
+	const { sheet, layer } = needLayer(engine, what);
+	if (what.of === 'layer') {
+		if ('surface' in layer) return engine.layerPicture(sheet.id, layer.id, true);
+		throw new OrderError(`"${layer.name}" is not painted by hand. Send the whole sheet, or a paint layer.`);
+	}
+	const mask = layer.mask && !layer.mask.recipe?.length ? engine.maskPicture(sheet.id, layer.id) : null;
+	if (!mask) throw new OrderError(`"${layer.name}" has no mask that is painted by hand.`);
+	return grayPicture(mask);
+}
+
+/** A sheet, a layer or a mask as a file for another editor. Throws OrderError or CommandError where it cannot be one. */
+export function writeExchange(engine: Engine, what: ExchangeWhat, write: PngWriter): ExchangeFile {
+	const sheet = needSheet(engine, what);
+	const project = safeName(engine.project.name);
+	if (what.of === 'sheet')
+		return { name: `${project}-${safeName(sheet.name)}.ora`, ...writeOpenRaster(engine, sheet.id, write) };
+	const { layer } = needLayer(engine, what);
+	const picture = pictureOf(engine, what);
+	const name = `${project}-${safeName(sheet.name)}-${safeName(layer.name)}${what.of === 'mask' ? '-mask' : ''}.png`;
+	const gray = picture.data.filter((_, i) => i % 4 === 0);
+	const bytes = what.of === 'mask' ? plainPng('gray', picture.width, picture.height, gray) : encodePng(write, picture);
+	return { name, bytes, notes: [] };
+}
+
+/** Two pictures by what is seen of them: what is clear has no colour. */
+function same(a: Picture, b: Picture): boolean {
+	if (a.width !== b.width || a.height !== b.height) return false;
+	for (let i = 0; i < a.data.length; i += 4) {
+		if (a.data[i + 3] !== b.data[i + 3]) return false;
+		if (
+			a.data[i + 3] &&
+			(a.data[i] !== b.data[i] || a.data[i + 1] !== b.data[i + 1] || a.data[i + 2] !== b.data[i + 2])
+		)
+			return false;
+	}
+	return true;
+}
+
+/** The middle of red, green and blue over black, one byte a texel: a mask that was saved with colours or alpha. */
+const toneOf = ({ width, height, data }: Picture): Picture => ({
+	width,
+	height,
+	data: Uint8Array.from({ length: width * height }, (_, i) =>
+		Math.round(
+			((((data[i * 4] as number) + (data[i * 4 + 1] as number) + (data[i * 4 + 2] as number)) / 3) *
+				(data[i * 4 + 3] as number)) /
+				255,
+		),
+	),
+});
+
+/**
+ * What another editor saved of what went out to it, as one step; nothing where it changed nothing. Where both sides
+ * painted on the same, both are kept, and it is said. Throws CommandError or OrderError, changing nothing, where it does
+ * not fit any more.
+ */
+export function takeExchange(
+	engine: Engine,
+	what: ExchangeWhat,
+	{ sent, agreed, saved, name }: ExchangeBytes,
+	read: PngReader,
+	newId: () => string,
+): Taken {
+	const words = `Take "${name}" in`;
+	if (what.of === 'sheet') {
+		const known: Pictures = new Map();
+		const image = (bytes: Uint8Array) => readOpenRaster(bytes, name, read, known);
+		return mergeOpenRaster(engine, what.sheet, image(sent), image(agreed), image(saved), words, newId);
+	}
+	const { sheet, layer } = needLayer(engine, what);
+	const picture = (bytes: Uint8Array): Picture => {
+		try {
+			return read(bytes);
+		} catch {
+			throw new OrderError(`${name} is damaged: it cannot be read as PNG. Save it once more.`);
+		}
+	};
+	const [theirs, before, here] = [picture(saved), picture(agreed), pictureOf(engine, what)];
+	if (theirs.width !== sheet.width || theirs.height !== sheet.height)
+		throw new CommandError(
+			`${name} is ${theirs.width} by ${theirs.height} now, "${sheet.name}" ${sheet.width} by ${sheet.height}. Save it at that size; nothing was changed.`,
+		);
+	if (same(theirs, before) || same(theirs, here)) return { dirty: new Map(), changed: false, notes: [] };
+	const on = what.of === 'mask' ? 'mask' : 'color';
+	if (same(before, here))
+		return {
+			dirty: engine.lay(sheet.id, layer.id, on, on === 'mask' ? toneOf(theirs) : theirs, words),
+			changed: true,
+			notes: [],
+		};
+	const taken = [...eachLayer(sheet.layers)].map((each) => each.name);
+	const beside = paintLayer(
+		newId(),
+		freeName(`${layer.name}${on === 'mask' ? ' mask' : ''}, from elsewhere`.slice(0, 120), taken),
+	);
+	const put = (list: readonly Layer[]): Layer[] =>
+		list.flatMap((each): Layer[] => {
+			const inner = 'layers' in each ? { ...each, layers: put(each.layers) } : each;
+			return each.id === layer.id ? [inner, beside] : [inner];
+		});
+	return {
+		dirty: engine.takeLayers(sheet.id, put(sheet.layers), new Map([[beside.surface, theirs]]), words),
+		changed: true,
+		notes: [`"${layer.name}" was painted on both sides: what is from elsewhere stands above it as "${beside.name}".`],
+	};
+}
