@@ -201,7 +201,8 @@ test('the build-up scrub takes the sheet back to its first layer and forth again
 	await page.waitForTimeout(900);
 	await expect.poll(() => canvasPixel(page, 'sheet', [0.35, 0.3]), { timeout: 10_000 }).toEqual(onSheet);
 	await page.getByRole('link', { name: 'Hand off' }).click();
+	await page.getByRole('button', { name: /^Build-up/ }).click();
 	const waiting = page.waitForEvent('download');
-	await page.getByRole('button', { name: 'Build-up as a picture' }).first().click();
+	await page.getByRole('button', { name: 'Build-up as a picture' }).click();
 	expect((await waiting).suggestedFilename()).toMatch(/build-up\.png$/);
 });

@@ -371,6 +371,31 @@ describe('another editor', () => {
 		expect(layersNow(engine)).toEqual(before);
 		engine.close();
 	});
+	test('what was computed and is painted on there becomes paint, and keeps its mode, opacity and mask', async () => {
+		const layers = [
+			paintLayer('p', 'P'),
+			washLayer('w', 'W', '#405060', { mode: 'multiply', opacity: 0.5, mask: { surface: 'wm', on: true } }),
+			textLayer('t', 'T', words, { mode: 'screen', opacity: 0.75 }),
+		];
+		const engine = opened(layers, 21, '#808080');
+		const { bytes } = writeOpenRaster(engine, 's', write);
+		const saved = await savedElsewhere(
+			bytes,
+			(name, data) => {
+				if (name === 'W' || name === 'T') data.set([1, 2, 3, 255]);
+				return true;
+			},
+			(xml) => xml,
+			true,
+		);
+		takeOpenRaster(engine, 's', readOpenRaster(saved, 'x.ora', read), 'Take', newId);
+		expect(layersNow(engine).map(({ kind, mode, opacity, mask }) => [kind, mode, opacity, Boolean(mask?.on)])).toEqual([
+			['paint', 'normal', 1, false],
+			['paint', 'multiply', 0.5, true],
+			['paint', 'screen', 0.75, false],
+		]);
+		engine.close();
+	});
 	test('that loses attributes: it looks the same within two of 255, groups, masks, names and modes are there', async () => {
 		const engine = sample();
 		const { bytes } = writeOpenRaster(engine, 's', write);

@@ -112,7 +112,7 @@ export function takeLayers(
 		return node.patch;
 	};
 	/** What every program sees of an element, as ours: all of it, or only what was changed of what we wrote. */
-	const looks = (node: OraNode): Partial<LayerBase> => {
+	const looks = (node: OraNode, whole = false): Partial<LayerBase> => {
 		const mode = modeOfOp(node.op);
 		if (mode === undefined && node.op !== ATOP)
 			notes.push(`"${node.name}" is laid by ${node.op}, which is not known here: it is laid as normal.`);
@@ -123,7 +123,7 @@ export function takeLayers(
 			locked: node.locked,
 			mode: mode ?? ('normal' as const),
 		};
-		const before = node.own?.look === undefined ? null : safeJson(node.own.look);
+		const before = whole || node.own?.look === undefined ? null : safeJson(node.own.look);
 		if (!Array.isArray(before)) return all;
 		const now = JSON.parse(lookOf(node)) as unknown[];
 		const keys = ['name', 'opacity', 'shown', 'locked', 'mode'] as const;
@@ -176,7 +176,7 @@ export function takeLayers(
 		const same = node.own?.sum === sumOf(patch);
 		const own = ownLayer(node);
 		// What is paint stays the layer that it was, with other paint on it; what is computed becomes paint.
-		if (!own || !(same || isPaint(own.layer))) return painted(node, patch, { ...looks(node), clip: false });
+		if (!own || !(same || isPaint(own.layer))) return painted(node, patch, { ...looks(node, true), clip: false });
 		const { layer, names } = own;
 		if (!same && 'surface' in layer) texels.set(layer.surface, { format: 'color', patch });
 		putOwn(node, names, layer);
@@ -189,7 +189,8 @@ export function takeLayers(
 	/** A layer and its mask, which stand in a stack of their own. */
 	const maskedOf = (node: OraStack, inner: OraLayer, mask: OraLayer): Layer => {
 		const leaf = leafOf(inner);
-		return maskAgain({ ...leaf, ...looks(node) }, mask);
+		// What came as other paint than ours says of itself only what stands on the stack.
+		return maskAgain({ ...leaf, ...looks(node, !seen.has(leaf.id)) }, mask);
 	};
 	const runOf = (node: OraStack): Layer[] | null => {
 		const own = node.own?.layer === undefined ? null : (safeJson(node.own.layer) as Layer | null);

@@ -1,0 +1,177 @@
+/** What leaves for elsewhere and comes back: files, presets, layers to another editor, a page, the whole project. */
+import { execFileSync } from 'node:child_process';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect, type Page, test } from '@playwright/test';
+import JSZip from 'jszip';
+import sharp from 'sharp';
+import { exportByCommand, openPaint } from './artist.ts';
+import { root, runFile } from './paths.ts';
+import { createServer } from './server.ts';
+
+const server = createServer('handoff');
+test.beforeAll(() => server.start());
+test.afterAll(() => server.stop());
+
+const handOff = async (page: Page, output: RegExp, project = 'demo-smoker'): Promise<void> => {
+	await openPaint(page, server.url, project);
+	await page.getByRole('link', { name: 'Hand off' }).click();
+	await page.getByRole('complementary', { name: 'Outputs' }).getByRole('button', { name: output }).click();
+};
+/** Presses a button and gives what the browser saves: its name and its bytes. */
+const written = async (
+	page: Page,
+	button: string | RegExp,
+): Promise<{ readonly name: string; readonly bytes: Buffer }> => {
+	const waiting = page.waitForEvent('download', { timeout: 90_000 });
+	await page.getByRole('button', { name: button }).click();
+	const download = await waiting;
+	return { name: download.suggestedFilename(), bytes: readFileSync(await download.path()) };
+};
+const raw = (bytes: Buffer | Uint8Array): Promise<Buffer> => sharp(bytes).ensureAlpha().raw().toBuffer();
+
+test('textures: seen before they are written, several sizes and names in one ZIP, a preset for all projects', async ({
+	page,
+}) => {
+	await handOff(page, /^Textures/);
+	const cards = page.getByRole('list', { name: 'Files that will be written' }).getByRole('listitem');
+	await expect(cards.first().getByRole('img')).toBeVisible({ timeout: 30_000 });
+	const shown = await cards
+		.first()
+		.getByRole('img')
+		.evaluate((image) => {
+			const { naturalWidth: width, naturalHeight: height } = image as HTMLImageElement;
+			const context = Object.assign(document.createElement('canvas'), { width, height }).getContext('2d');
+			context?.drawImage(image as HTMLImageElement, 0, 0);
+			return [...(context?.getImageData(0, 0, width, height).data ?? [])];
+		});
+	const waiting = page.waitForEvent('download');
+	await cards.first().getByRole('button', { name: 'Write PNG' }).click();
+	const png = readFileSync(await (await waiting).path());
+	// What is seen is what is written, and the command line writes the same bytes.
+	expect(Buffer.from(shown).equals(await raw(png))).toBe(true);
+	expect(png.equals(exportByCommand(server.data, 'demo-smoker', 'Can'))).toBe(true);
+	await page.getByRole('radio', { name: 'WebP' }).click();
+	await page.getByRole('button', { name: '256', exact: true }).click();
+	await page.getByRole('button', { name: 'Its own' }).click();
+	await page.getByRole('button', { name: '64', exact: true }).click();
+	await page.getByRole('textbox', { name: 'Names by a pattern' }).fill('{sheet}/{size}');
+	await expect(page.getByText('Such as can/256.webp')).toBeVisible();
+	const zip = await written(page, 'Write 4 files');
+	expect(zip.name).toBe('Mossbarrow smoker textures.zip');
+	const inside = await JSZip.loadAsync(zip.bytes);
+	expect(
+		Object.keys(inside.files)
+			.filter((path) => path.endsWith('.webp'))
+			.sort(),
+	).toEqual(['bellows/256.webp', 'bellows/64.webp', 'can/256.webp', 'can/64.webp']);
+	const small = await sharp((await inside.file('can/64.webp')?.async('nodebuffer')) as Buffer).metadata();
+	expect([small.format, small.width, small.height]).toEqual(['webp', 64, 64]);
+	await expect(page.getByRole('status').getByText('4 files')).toBeVisible();
+	// A wrong name is answered, and nothing can be written by it.
+	await page.getByRole('textbox', { name: 'Names by a pattern' }).fill('{sheets}');
+	await expect(page.getByText('There is no {sheets}.').first()).toBeVisible();
+	await expect(page.getByRole('button', { name: /^Write \d* ?files?/ })).toBeDisabled();
+	await page.getByRole('textbox', { name: 'Names by a pattern' }).fill('{sheet}/{size}');
+	await page.getByRole('button', { name: 'Keep these as a preset' }).click();
+	await page.getByRole('textbox', { name: 'Name of the preset' }).fill('Two sizes');
+	await page.getByRole('textbox', { name: 'Name of the preset' }).press('Enter');
+	await page.getByRole('button', { name: 'Keep for all projects' }).click();
+	await expect(page.getByText('It is kept for all projects.')).toBeVisible();
+	await page.keyboard.press('Escape');
+	// A second visit: what went out is remembered, the preset is there.
+	await page.reload();
+	await expect(page.getByRole('region', { name: 'What went out' }).getByText('Textures as WebP')).toBeVisible({
+		timeout: 30_000,
+	});
+	await page.getByRole('combobox', { name: 'Preset' }).click();
+	await page.getByRole('option', { name: 'Two sizes' }).click();
+	await expect(page.getByText('Such as can/256.webp')).toBeVisible();
+});
+
+test('another editor: every saving comes back as one step, also over a server that was killed, and stays', async ({
+	page,
+}) => {
+	await handOff(page, /^Exchange/);
+	await page.getByRole('button', { name: /^Send “Can”/ }).click();
+	await expect(page.getByText(/is in the exchange folder/)).toBeVisible({ timeout: 60_000 });
+	const folder = await page.getByRole('region', { name: 'Folder' }).locator('p').first().innerText();
+	const file = readdirSync(folder).find((each) => /smoker-can(-\d+)?\.ora$/.test(each)) as string;
+	const standIn = (...args: string[]): void =>
+		void execFileSync(
+			process.execPath,
+			['--import', 'tsx', 'apps/cli/src/main.ts', 'stand-in', join(folder, file), ...args],
+			{ cwd: root, stdio: 'ignore' },
+		);
+	const before = exportByCommand(server.data, 'demo-smoker', 'Can');
+	const back = page.getByText('was saved elsewhere, and is here');
+	standIn('--way', 'rename', '--seed', '2');
+	await expect(back.first()).toBeVisible({ timeout: 30_000 });
+	await expect(back).toHaveCount(0, { timeout: 30_000 });
+	standIn('--way', 'slow', '--seed', '3', '--forgets');
+	await expect(back.first()).toBeVisible({ timeout: 30_000 });
+	// A saving while the server is away is not lost either.
+	await server.kill();
+	await expect(back).toHaveCount(0, { timeout: 30_000 });
+	standIn('--way', 'in-place', '--seed', '4');
+	await server.start();
+	await expect(back.first()).toBeVisible({ timeout: 60_000 });
+	await expect(page.getByRole('region', { name: 'Out there' }).getByText('each saving comes back')).toBeVisible({
+		timeout: 30_000,
+	});
+	await expect(page.getByText(/^Kept/)).toBeVisible({ timeout: 30_000 });
+	const after = exportByCommand(server.data, 'demo-smoker', 'Can');
+	expect(after.equals(before)).toBe(false);
+	const { data, info } = await sharp(after).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+	expect(info.width).toBe(1024);
+	expect(data.length).toBe(1024 * 1024 * 4);
+	// Three savings are three steps, and taken back they are gone.
+	for (let i = 0; i < 3; i++) await page.getByRole('button', { name: 'Undo' }).click();
+	await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
+	await page.waitForTimeout(1500);
+	await expect(page.getByText(/^Kept/)).toBeVisible({ timeout: 30_000 });
+	expect((await raw(exportByCommand(server.data, 'demo-smoker', 'Can'))).equals(await raw(before))).toBe(true);
+	await page.getByRole('button', { name: 'Call back' }).click();
+	await expect(page.getByText('Nothing is out.')).toBeVisible();
+});
+
+test('a project as an open ZIP and a sheet as OpenRaster open as projects that look the same; a page turns by itself', async ({
+	page,
+}) => {
+	await handOff(page, /^Project/);
+	const zip = await written(page, 'Write the project');
+	await page.getByRole('button', { name: /^Layers/ }).click();
+	const ora = await written(page, 'Write “Can”');
+	await page.getByRole('button', { name: /^Page/ }).click();
+	await page.getByRole('radio', { name: '12', exact: true }).click();
+	const html = await written(page, 'Write the page');
+	const before = await raw(exportByCommand(server.data, 'demo-smoker', 'Can'));
+	for (const { name, bytes } of [zip, ora]) {
+		await page.goto(server.url);
+		await page
+			.locator('input[type=file]')
+			.first()
+			.setInputFiles({ name, mimeType: 'application/octet-stream', buffer: bytes });
+		await page.waitForURL(/\/project\/[^/]+\/paint/, { timeout: 60_000 });
+		const id = /project\/([^/]+)/.exec(page.url())?.[1] as string;
+		expect(id).not.toBe('demo-smoker');
+		const sheet = name.endsWith('.ora') ? 'Mossbarrow smoker Can' : 'Can';
+		const after = await raw(exportByCommand(server.data, id, sheet));
+		// Light is computed on a model, and the one in layers has none: there it comes as pixels of eight bits.
+		const far = after.reduce((most, v, i) => Math.max(most, Math.abs(v - (before[i] as number))), 0);
+		expect(far).toBeLessThanOrEqual(name.endsWith('.ora') ? 3 : 0);
+	}
+	const out = runFile('page.html');
+	writeFileSync(out, html.bytes);
+	const asked: string[] = [];
+	page.on('request', (request) => asked.push(request.url()));
+	await page.setViewportSize({ width: 390, height: 800 });
+	await page.goto(`file://${out}`);
+	const turn = page.getByRole('slider', { name: /turned/ });
+	const first = await turn.locator('img').getAttribute('src');
+	await turn.focus();
+	await page.keyboard.press('ArrowRight');
+	expect(await turn.locator('img').getAttribute('src')).not.toBe(first);
+	expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
+	expect(asked.filter((url) => !/^(file|data):/.test(url))).toEqual([]);
+});
