@@ -163,6 +163,8 @@ test('a project as an open ZIP and a sheet as OpenRaster open as projects that l
 	}
 	const out = runFile('page.html');
 	writeFileSync(out, html.bytes);
+	// What the project's own page still asked for is not this page's.
+	await page.goto('about:blank');
 	const asked: string[] = [];
 	page.on('request', (request) => asked.push(request.url()));
 	await page.setViewportSize({ width: 390, height: 800 });

@@ -16,6 +16,7 @@ import JSZip from 'jszip';
 import sharp from 'sharp';
 import { smokerMesh } from '../../../demo/mesh/smoker.ts';
 import { beginProject, writeLayers, writeModels, writeShowPage, writeWhole } from '../src/handoff.ts';
+import { savingWays, standIn } from '../src/standIn.ts';
 import { exportProject } from '../src/textures.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'eppu-handoff-'));
@@ -216,6 +217,22 @@ describe('beginning from a file', () => {
 		const [after] = await exportProject({ project: id, data: join(folder, 'ora.db'), out: out('o2') });
 		expect((await raw(after as string)).equals(await raw(before as string))).toBe(true);
 	});
+});
+
+test('the stand-in saves a whole file in each of its ways, with and without our attributes', async () => {
+	const { files } = await writeLayers({ project: 'can', data, out: out('s'), sheet: 'Tin' });
+	const file = files[0] as string;
+	const before = readFileSync(file);
+	const names = async (): Promise<string> => {
+		const zip = await JSZip.loadAsync(readFileSync(file));
+		return (await zip.file('stack.xml')?.async('string')) ?? '';
+	};
+	for (const [seed, way] of savingWays.entries()) {
+		const bytes = await standIn({ file, way, seed: seed + 1, keeps: way !== 'rename' });
+		expect(readFileSync(file).equals(Buffer.from(bytes))).toBe(true);
+		expect(readFileSync(file).equals(before)).toBe(false);
+		expect((await names()).includes('eppu:')).toBe(way === 'in-place');
+	}
 });
 
 describe('the command', () => {

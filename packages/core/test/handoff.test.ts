@@ -20,11 +20,13 @@ import {
 	sourceKinds,
 	spread,
 	type TextureOrder,
+	takeExchange,
 	textureFiles,
 	usualModelOrder,
 	usualOrder,
 	usualOrders,
 	type Writers,
+	writeExchange,
 	writeModel,
 	writeTexture,
 } from '../src/handoff/index.ts';
@@ -316,6 +318,76 @@ test('names: parts that are known, no two alike, nothing that leads elsewhere', 
 		{ file: 'webp', channels: 'gray' as const },
 	])
 		expect(orderProblem(order(change as Partial<TextureOrder>))).toMatch(/\w/);
+});
+
+describe('a layer or a mask out at another editor', () => {
+	const side = (engine: Engine, of: 'layer' | 'mask', layer: string) => {
+		const what = { of, sheet: 's', layer } as const;
+		const sent = writeExchange(engine, what, writers.png);
+		const take = async (saved: Uint8Array, agreed: Uint8Array = sent.bytes) =>
+			takeExchange(
+				engine,
+				what,
+				{ sent: sent.bytes, agreed, saved, name: sent.name },
+				await loadPngReader(),
+				() => `n${count++}`,
+			);
+		return { sent, take };
+	};
+	let count = 0;
+	const painted = (width = 96, height = 64): Uint8Array =>
+		fileKindOf('png').write(
+			writers,
+			{ width, height, data: new Uint8Array(width * height * 4).map((_, i) => [10, 20, 30, 255][i % 4] as number) },
+			{ channels: 'rgba', quality: null, smaller: false, palette: [] },
+		);
+	test('comes back as one step, once, and not at all where nothing changed', async () => {
+		const engine = opened();
+		const { sent, take } = side(engine, 'layer', 'dabs');
+		expect(sent.name).toBe('möss-barrow-can-dabs-warm-cool.png');
+		expect((await take(sent.bytes)).changed).toBe(false);
+		const steps = engine.history.done.length;
+		expect(await take(painted())).toMatchObject({ changed: true, notes: [] });
+		expect([engine.history.done.length, ...engine.layerPicture('s', 'dabs', true).data.subarray(0, 4)]).toEqual([
+			steps + 1,
+			10,
+			20,
+			30,
+			255,
+		]);
+		expect((await take(painted())).changed).toBe(false);
+		engine.close();
+	});
+	test('painted on both sides, both are here and it is said; a mask stays a mask', async () => {
+		const engine = opened();
+		const { take } = side(engine, 'layer', 'dabs');
+		engine.lay('s', 'dabs', 'color', { ...dabs, data: dabs.data.map((v) => 255 - v) }, 'Lay');
+		const { notes } = await take(painted());
+		expect(notes.join()).toMatch(/painted on both sides/);
+		const group = engine.project.sheets[0]?.layers[1] as Extract<Layer, { kind: 'group' }>;
+		expect(group.layers.map(({ name }) => name)).toEqual(['Dabs: warm/cool', 'Dabs: warm/cool, from elsewhere']);
+		expect([...engine.layerPicture('s', group.layers[1]?.id ?? '', true).data.subarray(0, 4)]).toEqual([
+			10, 20, 30, 255,
+		]);
+		const mask = side(engine, 'mask', 'veil');
+		expect((await sharp(mask.sent.bytes).metadata()).channels).toBe(1);
+		expect((await mask.take(painted())).changed).toBe(true);
+		expect(engine.maskPicture('s', 'veil')?.data[5]).toBe(20);
+		engine.close();
+	});
+	test('what does not fit is answered, and nothing is changed', async () => {
+		const engine = opened();
+		const { take } = side(engine, 'layer', 'dabs');
+		const before = engine.turn;
+		await expect(take(painted(95))).rejects.toThrow(/95 by 64 now/);
+		await expect(take(new Uint8Array(80))).rejects.toThrow(/damaged/);
+		expect(() => writeExchange(engine, { of: 'layer', sheet: 's', layer: 'ground' }, writers.png)).toThrow(
+			/not painted by hand/,
+		);
+		expect(() => writeExchange(engine, { of: 'mask', sheet: 's', layer: 'dabs' }, writers.png)).toThrow(/no mask/);
+		expect(engine.turn).toBe(before);
+		engine.close();
+	});
 });
 
 interface Validation {

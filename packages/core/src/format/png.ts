@@ -102,12 +102,19 @@ const SIGNATURE = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a);
 function filteredRows(texels: Uint8Array, rowBytes: number, step: number, filters: boolean): Uint8Array {
 	const rows = texels.length / rowBytes;
 	const out = new Uint8Array(rows * (rowBytes + 1));
+	const tries = [new Uint8Array(rowBytes), new Uint8Array(rowBytes), new Uint8Array(rowBytes)] as const;
+	const cost = (v: number): number => (v < 128 ? v : 256 - v);
 	for (let y = 0; y < rows; y++) {
-		const row = texels.subarray(y * rowBytes, (y + 1) * rowBytes);
-		const above = y ? texels.subarray((y - 1) * rowBytes, y * rowBytes) : null;
-		const tries = [row, ...(filters ? [row.map((v, i) => v - (i < step ? 0 : (row[i - step] as number)))] : [])];
-		if (filters && above) tries.push(row.map((v, i) => v - (above[i] as number)));
-		const sums = tries.map((list) => list.reduce((sum, v) => sum + (v < 128 ? v : 256 - v), 0));
+		const at = y * rowBytes;
+		const sums = [0, 0, 0];
+		for (let i = 0; i < rowBytes; i++) {
+			const v = texels[at + i] as number;
+			tries[0][i] = v;
+			if (!filters) continue;
+			tries[1][i] = v - (i < step ? 0 : (texels[at + i - step] as number));
+			tries[2][i] = v - (y ? (texels[at + i - rowBytes] as number) : 0);
+			for (let k = 0; k < 3; k++) sums[k] = (sums[k] as number) + cost((tries[k] as Uint8Array)[i] as number);
+		}
 		const best = sums.indexOf(Math.min(...sums));
 		out[y * (rowBytes + 1)] = best;
 		out.set(tries[best] as Uint8Array, y * (rowBytes + 1) + 1);
@@ -143,7 +150,7 @@ export function plainPng(
 		if (alphas.some((alpha) => alpha < 255)) parts.push(pngChunk('tRNS', alphas));
 	}
 	const rows = filteredRows(texels, width * bytes, bytes, kind !== 'indexed');
-	parts.push(pngChunk('IDAT', zlibSync(rows, { level: 9 })), pngChunk('IEND', new Uint8Array(0)));
+	parts.push(pngChunk('IDAT', zlibSync(rows, { level: 6 })), pngChunk('IEND', new Uint8Array(0)));
 	const out = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
 	let at = 0;
 	for (const part of parts) {
