@@ -20,8 +20,25 @@ import {
 import { type Edit, type EditKind, editKinds } from '../src/edit/index.ts';
 import { openEngine } from '../src/engine/index.ts';
 import { type AnyFinish, type Finish, type FinishKind, finishKinds } from '../src/finish/index.ts';
+import {
+	type FileKind,
+	fileKinds,
+	type ModelKind,
+	modelKinds,
+	modelOrderProblem,
+	orderProblem,
+	type SourceKind as PictureSource,
+	sourceKinds,
+	textureFiles,
+	usualModelOrder,
+	usualOrder,
+	type Writers,
+	writeModel,
+	writeTexture,
+} from '../src/handoff/index.ts';
 import { type Recipe, recipeReach, type ShaperKind, type SourceKind, stepKinds } from '../src/recipe/index.ts';
 import { type PointKind, type ToneOp, toneKinds } from '../src/tone/index.ts';
+import { box, projectOf } from './oracle/meshes.ts';
 
 let kernels: Kernels;
 beforeAll(async () => {
@@ -220,5 +237,76 @@ test('an edit and a finish', () => {
 	expect(engine.history.done.at(-1)?.words).toBe('Dot on "Paint"');
 	engine.refresh(() => false);
 	expect(texel(engine)).toBe('0,255,0,255');
+	engine.close();
+});
+
+test('what pictures are of, and a kind of file: an order names both, and they are written', () => {
+	const rows: PictureSource = {
+		kind: 'rows',
+		words: 'Each row',
+		none: 'no rows',
+		parts: true,
+		list: ({ height }) => Array.from({ length: height / 32 }, (_, i) => ({ id: String(i), name: `Row ${i}` })),
+		picture: (_engine, { width, height }, part) => ({
+			width,
+			height,
+			data: new Uint8Array(width * height * 4).fill(100 + Number(part)),
+		}),
+	};
+	const first: FileKind = {
+		kind: 'first',
+		words: 'First texel',
+		ending: 'tx',
+		mime: 'application/octet-stream',
+		channels: ['rgba'],
+		lossy: false,
+		most: 64,
+		write: (_writers, { data }) => data.slice(0, 4),
+	};
+	line(sourceKinds, rows);
+	line(fileKinds, first);
+	const engine = open(washLayer('w', 'W', '#336699'));
+	const order = { ...usualOrder, of: 'rows', file: 'first', pattern: '{sheet}-{layer}' };
+	expect(orderProblem(order)).toBeNull();
+	const files = textureFiles(engine.project, ['s'], order);
+	expect(files.map(({ path }) => path)).toEqual(['sheet-row-0.tx', 'sheet-row-1.tx']);
+	const none = {} as Writers;
+	expect(files.map((file) => [...writeTexture(engine, file, order, none)])).toEqual([
+		[100, 100, 100, 100],
+		[101, 101, 101, 101],
+	]);
+	// What it does not take is told in its words.
+	expect(orderProblem({ ...order, channels: 'gray' })).toBe('First texel takes rgba; not "gray".');
+	expect(orderProblem({ ...order, quality: 50 })).toMatch(/First texel keeps every texel/);
+	expect(() => textureFiles(engine.project, ['s'], { ...order, sizes: [65] })).toThrow(/up to 64 texels/);
+	engine.close();
+});
+
+test('a kind of model file: an order names it, and it gets the mesh that is meant', async () => {
+	const counted: ModelKind = {
+		kind: 'counted',
+		words: 'Faces counted',
+		textures: [],
+		ups: ['z'],
+		colored: false,
+		write: async ({ indices, positions }, looks, stem) => [
+			[
+				`${stem}.txt`,
+				new TextEncoder().encode(`${indices.length / 3} ${positions[2]} ${looks.filter(Boolean).length}`),
+			],
+		],
+	};
+	line(modelKinds, counted);
+	const mesh = box();
+	const engine = openEngine(kernels, projectOf(mesh, SIDE), [], new Map([['m', mesh]]));
+	const order = { ...usualModelOrder, as: 'counted', up: 'z' as const, scale: 10, textures: 'none' as const };
+	const [[path, bytes]] = (await writeModel(engine, 'm', order, {} as Writers)) as [[string, Uint8Array]];
+	// The height of the first corner is what Y was, ten times.
+	const height = (mesh.positions[1] as number) * 10;
+	expect([path.endsWith('.txt'), new TextDecoder().decode(bytes)]).toEqual([
+		true,
+		`${mesh.indices.length / 3} ${height} 0`,
+	]);
+	expect(modelOrderProblem({ ...order, up: 'y' })).toMatch(/Faces counted/);
 	engine.close();
 });

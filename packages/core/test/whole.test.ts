@@ -71,11 +71,9 @@ describe('a project as an open ZIP', () => {
 		const layout = layoutOf(mesh);
 		const turned = { ...layout, uvs: layout.uvs.map((v, i) => (i % 2 ? 1 - v : v)) };
 		engine.relay({ layouts: new Map([['m', turned]]) }, 'Turn it over', newId);
-		engine.select(
-			's',
-			{ by: 'shape', shape: { kind: 'rectangle', x: 3, y: 5, width: 20, height: 9 } } as never,
-			'new' as never,
-		);
+		const shape = { kind: 'rectangle', x: 3, y: 5, width: 20, height: 9, radius: 0 } as const;
+		expect(engine.select('s', { by: 'shape', shape }, 'replace')).toMatchObject({ ok: true });
+		expect(engine.selectionLines('s').length).toBeGreaterThan(0);
 		const stencil = { width: 3, height: 2, data: new Uint8Array(24).map((_, i) => i * 10) };
 		const zip = writeProjectZip(parts(engine, { pictures: new Map([['own-1', stencil]]) }), write);
 		const again = readProjectZip(zip, 'x.zip', read);
