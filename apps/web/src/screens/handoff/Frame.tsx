@@ -23,14 +23,20 @@ export function Frame({ middle, children }: { readonly middle: ReactNode; readon
 export function Bay({
 	title,
 	wide = 'w-[220px]',
+	kept = false,
 	children,
 }: {
 	readonly title: string;
 	readonly wide?: string;
+	/** Stays in view where there is no room for all. */
+	readonly kept?: boolean;
 	readonly children: ReactNode;
 }) {
 	return (
-		<section aria-label={title} className={`grid shrink-0 content-start gap-1.5 text-[12px] ${wide}`}>
+		<section
+			aria-label={title}
+			className={`grid shrink-0 content-start gap-1.5 text-[12px] ${wide} ${kept ? 'sticky right-0 ml-auto self-stretch bg-paper pl-3' : ''}`}
+		>
 			<h2 className="bay-title">{title}</h2>
 			{children}
 		</section>
@@ -55,7 +61,7 @@ export function WriteBay({
 }) {
 	const { busy, said, stop } = writing;
 	return (
-		<Bay title="Write" wide="w-[230px]">
+		<Bay title="Write" wide="w-[230px]" kept>
 			{children}
 			{busy ? (
 				<div className="flex items-center gap-2">

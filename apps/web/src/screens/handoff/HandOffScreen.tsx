@@ -11,7 +11,7 @@ const when = new Intl.DateTimeFormat(undefined, { dateStyle: 'short', timeStyle:
 
 function Past({ list }: { readonly list: readonly HandedOff[] }) {
 	return (
-		<section aria-label="What went out" className="min-h-0 flex-1 overflow-y-auto border-t border-rule px-3 py-3">
+		<section aria-label="What went out" className="flex-1 border-t border-rule px-3 py-3">
 			<h2 className="bay-title mb-2">What went out</h2>
 			{list.length === 0 && <p className="text-[12px] text-ash">Nothing yet. What you write is listed here.</p>}
 			<ul className="grid gap-2 text-[12px]">
@@ -50,7 +50,7 @@ export function HandOffScreen() {
 	return (
 		<Beside
 			value={
-				<aside className="flex w-[250px] shrink-0 flex-col border-r border-rule" aria-label="Outputs">
+				<aside className="flex w-[250px] shrink-0 flex-col overflow-y-auto border-r border-rule" aria-label="Outputs">
 					<SheetTabs />
 					<ul className="grid gap-1.5 px-3 py-3">
 						{outputs.map((each) => (

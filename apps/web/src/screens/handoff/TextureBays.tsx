@@ -67,7 +67,7 @@ export function SourceBay({
 					label="Sheets"
 					value={only}
 					options={[
-						['all', `All ${sheets}`],
+						['all', 'All sheets'],
 						['one', 'This sheet'],
 					]}
 					onChange={setOnly}

@@ -44,7 +44,18 @@ export function TexturesOutput({ writing }: { readonly writing: Writing }) {
 	return (
 		<Frame
 			middle={
-				<TextureCards files={found.files} order={order} project={project} made={made} writing={writing} write={write} />
+				found.problem ? (
+					<p className="m-auto max-w-sm text-center text-ash">{found.problem}</p>
+				) : (
+					<TextureCards
+						files={found.files}
+						order={order}
+						project={project}
+						made={made}
+						writing={writing}
+						write={write}
+					/>
+				)
 			}
 		>
 			<SourceBay order={order} put={setOrder} sheets={project.sheets.length} only={only} setOnly={setOnly} />
