@@ -59,7 +59,12 @@ export const writeModels = ({ project, out, model, data, ...asked }: ModelsOptio
 			const as = asked.as ?? 'glb';
 			const order: ModelOrder = {
 				as,
-				parts: among('parts', asked.parts, ['all', 'shown'], 'all'),
+				parts:
+					asked.parts === undefined || asked.parts === 'all'
+						? 'all'
+						: asked.parts === 'shown'
+							? 'shown'
+							: asked.parts.split(','),
 				textures: among('textures', asked.textures, ['inside', 'beside', 'none'], as === 'glb' ? 'inside' : 'beside'),
 				size: Number(asked.size ?? 0),
 				scale: Number(asked.scale ?? 1),

@@ -126,7 +126,7 @@ export const verbs: readonly Verb[] = [
 		verb: 'models',
 		help: `eppu models PROJECT --out DIR [options]    its models with what is painted on them
   --as KIND        glb (usual), gltf, obj or ply; --textures inside, beside or none, --size N texels of their longer side
-  --model NAME     only this model; --parts shown only what is shown; --scale N, --up z, --lit without the unlit look`,
+  --model NAME     only this model; --parts shown, or names with commas; --scale N, --up z, --lit without the unlit look`,
 		on: true,
 		writes: true,
 		again: true,

@@ -258,7 +258,9 @@ describe('the file', () => {
 		db.exec(
 			'delete from __drizzle_migrations where created_at >= (select created_at from __drizzle_migrations order by created_at limit 1 offset 2)',
 		);
-		db.exec('drop table made; drop table past_tile; drop table revision; alter table project drop column origin');
+		db.exec(
+			'drop table saving; drop table exchange; drop table made; drop table past_tile; drop table revision; alter table project drop column origin',
+		);
 		const again = openSourceStore(one.file);
 		expect(again.list()).toHaveLength(1);
 		expect(readdirSync(join(dirname(one.file), 'before-migrations'))).toContain('test.db.before-3');

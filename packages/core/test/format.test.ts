@@ -11,7 +11,6 @@ import {
 	createPackReader,
 	encodePng,
 	fileName,
-	handOffSizes,
 	MOST_CHUNK,
 	PackError,
 	type PackedTile,
@@ -101,17 +100,6 @@ describe('shrinking', () => {
 		const given = picture(8, 8, 1);
 		expect(shrink(given, 8, 8)).toBe(given);
 		expect(() => shrink(given, 16, 16)).toThrow(/cannot be handed off at 16 by 16/);
-	});
-	test('sizes go down to one', () => {
-		expect(handOffSizes(64, 16).map(({ width, height }) => `${width}x${height}`)).toEqual([
-			'64x16',
-			'32x8',
-			'16x4',
-			'8x2',
-			'4x1',
-			'2x1',
-			'1x1',
-		]);
 	});
 });
 

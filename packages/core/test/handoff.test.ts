@@ -508,6 +508,10 @@ describe('models', () => {
 			{ as: 'gltf', textures: 'inside' as const },
 		])
 			await expect(writeModel(engine, 'm', { ...order, ...change }, writers)).rejects.toThrow(OrderError);
+		const some = await writeModel(engine, 'm', { ...order, parts: ['Bellows'] }, writers);
+		const one = await readModel(some[0]?.[1] as Uint8Array<ArrayBuffer>, 'x.glb');
+		expect(one.ok && one.mesh.parts.map(({ name }) => name)).toEqual(['Bellows']);
+		await expect(writeModel(engine, 'm', { ...order, parts: ['None'] }, writers)).rejects.toThrow(/is chosen/);
 		await expect(writeModel(engine, 'gone', order, writers)).rejects.toThrow(/not in this project/);
 		engine.close();
 	});

@@ -1,22 +1,18 @@
 import { type Palette, toneChart } from '@eppu/core/color';
 import { paletteProblem } from '@eppu/core/document';
 import {
-	encodePng,
-	hexList,
 	type PaletteResult,
 	paletteOfHexList,
 	paletteOfPicture,
 	paletteOfTokens,
-	palettePicture,
-	paletteTokens,
 	pictureEndings,
 	readPictureFile,
 } from '@eppu/core/format';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { addRamp } from '../actions/colors.ts';
+import { paletteFile, paletteKinds } from '../actions/paletteFiles.ts';
 import { chooseFiles, libraryJson, saveFile, useLibrary, useLibraryChange } from '../server/library.ts';
-import { pngWriter } from '../server/pngWriter.ts';
 import { setFront } from '../studio/desk.ts';
 import { run } from '../studio/say.ts';
 import { pots, useStudio } from '../studio/store.ts';
@@ -64,7 +60,6 @@ export function PaletteMenu() {
 		if (read.ok) setPalette(read.palette);
 		else toast(read.text);
 	};
-	const file = palette.name.toLowerCase().replace(/[^a-z0-9]+/g, '-') || 'palette';
 	return (
 		<>
 			<h3 className="bay-title mb-1">Tone chart of the front pot</h3>
@@ -128,23 +123,14 @@ export function PaletteMenu() {
 			<h3 className="bay-title mt-3 mb-1">In and out</h3>
 			<div className="flex flex-wrap gap-1.5">
 				<Button onClick={() => void bring()}>Open a file…</Button>
-				<Button
-					onClick={() => saveFile(`${file}.json`, new Blob([paletteTokens(palette)], { type: 'application/json' }))}
-				>
-					Tokens
-				</Button>
-				<Button onClick={() => saveFile(`${file}.txt`, new Blob([hexList(palette)], { type: 'text/plain' }))}>
-					Hex list
-				</Button>
-				<Button
-					onClick={() =>
-						void pngWriter().then((write) =>
-							saveFile(`${file}.png`, new Blob([encodePng(write, palettePicture(palette))], { type: 'image/png' })),
-						)
-					}
-				>
-					PNG strip
-				</Button>
+				{paletteKinds.map(([kind, words]) => (
+					<Button
+						key={kind}
+						onClick={() => void paletteFile(palette, kind).then(([name, bytes]) => saveFile(name, new Blob([bytes])))}
+					>
+						{words}
+					</Button>
+				))}
 			</div>
 			<Button
 				className="mt-2"

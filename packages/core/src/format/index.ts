@@ -40,7 +40,7 @@ export {
 	readPictureFile,
 } from './pictureFile.ts';
 export { bakePng, crc32, encodePng, plainPng } from './png.ts';
-export { type Filter, handOffSizes, resized, shrink } from './resize.ts';
+export { type Filter, resized, shrink } from './resize.ts';
 export { type TemplateDrawing, type TemplateLook, templateOf, templatePicture, usualTemplate } from './template.ts';
 export { templateSvg } from './templateSvg.ts';
 export { zipOf } from './zip.ts';

@@ -121,13 +121,3 @@ export function resized(picture: Picture, width: number, height: number, filter:
 	const small = shrink(picture, Math.min(width, picture.width), Math.min(height, picture.height));
 	return small.width === width && small.height === height ? small : enlarged(small, width, height);
 }
-
-/** The sizes in which a sheet can be handed off: its own, and halves of it down to 1. */
-export function handOffSizes(width: number, height: number): { readonly width: number; readonly height: number }[] {
-	const sizes = [{ width, height }];
-	for (let at = { width, height }; at.width > 1 || at.height > 1; ) {
-		at = { width: Math.max(1, at.width >> 1), height: Math.max(1, at.height >> 1) };
-		sizes.push(at);
-	}
-	return sizes;
-}

@@ -14,7 +14,6 @@ export { freeNames, nameBy } from './name.ts';
 export {
 	MOST_SIDE,
 	nameParts,
-	namesParts,
 	orderProblem,
 	patternProblem,
 	type TextureOrder,

@@ -13,7 +13,8 @@ import { writeTexture } from './textures.ts';
 export interface ModelOrder {
 	/** The kind of model file. */
 	readonly as: string;
-	readonly parts: 'all' | 'shown';
+	/** Or parts by their names. */
+	readonly parts: 'all' | 'shown' | readonly string[];
 	readonly textures: 'inside' | 'beside' | 'none';
 	/** Texels of the longer side of their textures; 0 is each sheet's own. */
 	readonly size: number;
@@ -75,8 +76,14 @@ export async function writeModel(
 	const scene = engine.scene(id);
 	if (!model || !scene) throw new OrderError('That model is not in this project any more.');
 	const kind = modelKindOf(order.as);
-	const keep = model.parts.flatMap((part, i) => (order.parts === 'all' || part.shown ? [i] : []));
-	if (!keep.length) throw new OrderError(`No part of "${model.name}" is shown. Show one, or write all.`);
+	const { parts } = order;
+	const isMeant = ({ name, shown }: Model['parts'][number]): boolean =>
+		parts === 'all' || (parts === 'shown' ? shown : parts.includes(name));
+	const keep = model.parts.flatMap((part, i) => (isMeant(part) ? [i] : []));
+	if (!keep.length)
+		throw new OrderError(
+			`No part of "${model.name}" is ${parts === 'shown' ? 'shown' : 'chosen'}. Choose one, or write all.`,
+		);
 	const from = kind.colored ? engine.vertexColored(id) : scene.mesh;
 	const mesh = oriented(partsOf(from, keep), order.scale, order.up);
 	const stem = safeName(model.name);

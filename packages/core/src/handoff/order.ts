@@ -1,7 +1,7 @@
 import type { Hex } from '../color/index.ts';
 import { SHEET_SIDE } from '../document/index.ts';
 import { type Channels, fileKindOf, fileKinds } from './file/index.ts';
-import { sourceKindOf, sourceKinds } from './source/index.ts';
+import { sourceKinds } from './source/index.ts';
 
 /** How textures are written: plain data, kept as a preset for all projects. */
 export interface TextureOrder {
@@ -109,6 +109,3 @@ export function patternProblem(pattern: unknown): string | null {
 		return 'The name has letters that file systems refuse. A slash makes a folder.';
 	return null;
 }
-
-/** Whether an order has layers, masks or bakes named apart, and so needs {layer} in its pattern. */
-export const namesParts = ({ of }: TextureOrder): boolean => sourceKindOf(of).parts;

@@ -1,3 +1,4 @@
+import type { Model } from '@eppu/core/document';
 import { type ModelOrder, modelKindOf, modelKinds, modelOrderProblem, usualModelOrder } from '@eppu/core/handoff';
 import { useState } from 'react';
 import { modelOut } from '../../studio/line.ts';
@@ -51,6 +52,46 @@ function PicturesBay({ order, put }: { readonly order: ModelOrder; readonly put:
 	);
 }
 
+/** All parts, those that are shown, or some by their names. */
+function PartsChoice({
+	models,
+	parts,
+	put,
+}: {
+	readonly models: readonly Model[];
+	readonly parts: ModelOrder['parts'];
+	readonly put: (parts: ModelOrder['parts']) => void;
+}) {
+	const names = [...new Set(models.flatMap((model) => model.parts.map(({ name }) => name)))];
+	const some = typeof parts === 'string' ? null : parts;
+	return (
+		<>
+			<Choice
+				label="Parts"
+				value={some ? 'some' : (parts as 'all' | 'shown')}
+				options={[
+					['all', 'All parts'],
+					['shown', 'Shown parts'],
+					['some', 'Some'],
+				]}
+				onChange={(next) => put(next === 'some' ? names : next)}
+			/>
+			{some && (
+				<div className="flex max-h-20 flex-wrap gap-x-3 gap-y-0.5 overflow-y-auto">
+					{names.map((name) => (
+						<Check
+							key={name}
+							label={name}
+							value={some.includes(name)}
+							onChange={(on) => put(on ? [...some, name] : some.filter((each) => each !== name))}
+						/>
+					))}
+				</div>
+			)}
+		</>
+	);
+}
+
 /** Models as files, with what is painted on them. */
 export function ModelsOutput({ writing }: { readonly writing: Writing }) {
 	const models = useStudio((state) => state.outline?.project.models) ?? [];
@@ -89,15 +130,7 @@ export function ModelsOutput({ writing }: { readonly writing: Writing }) {
 						onChange={setOnly}
 					/>
 				)}
-				<Choice
-					label="Parts"
-					value={order.parts}
-					options={[
-						['all', 'All parts'],
-						['shown', 'Shown parts'],
-					]}
-					onChange={(parts) => change({ parts })}
-				/>
+				<PartsChoice models={chosen} parts={order.parts} put={(parts) => change({ parts })} />
 			</Bay>
 			<PicturesBay order={order} put={setOrder} />
 			<Bay title="Space" wide="w-[180px]">

@@ -4,6 +4,7 @@ import { ExchangeOutput } from './ExchangeOutput.tsx';
 import { LayersOutput } from './LayersOutput.tsx';
 import { ModelsOutput } from './ModelsOutput.tsx';
 import { PageOutput } from './PageOutput.tsx';
+import { PaletteOutput } from './PaletteOutput.tsx';
 import { ProjectOutput } from './ProjectOutput.tsx';
 import { TexturesOutput } from './TexturesOutput.tsx';
 import type { Writing } from './useWriting.ts';
@@ -24,6 +25,7 @@ export const outputs: readonly Output[] = [
 	{ kind: 'layers', name: 'Layers', words: 'For another editor, and back', Panel: LayersOutput },
 	{ kind: 'exchange', name: 'Exchange', words: 'Open elsewhere, back at each saving', Panel: ExchangeOutput },
 	{ kind: 'build-up', name: 'Build-up', words: 'A sheet, layer by layer', Panel: BuildUpOutput },
+	{ kind: 'palette', name: 'Palette', words: 'Tokens, hex list or strip', Panel: PaletteOutput },
 	{ kind: 'page', name: 'Page', words: 'Shows the work, for other eyes', Panel: PageOutput },
 	{ kind: 'project', name: 'Project', words: 'All of it, as one open file', Panel: ProjectOutput },
 ];
