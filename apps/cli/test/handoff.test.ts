@@ -15,6 +15,7 @@ import { DOMParser } from '@xmldom/xmldom';
 import JSZip from 'jszip';
 import sharp from 'sharp';
 import { smokerMesh } from '../../../demo/mesh/smoker.ts';
+import { words } from '../../../packages/core/test/oracle/trees.ts';
 import { beginProject, writeLayers, writeModels, writeShowPage, writeWhole } from '../src/handoff.ts';
 import { savingWays, standIn } from '../src/standIn.ts';
 import { exportProject } from '../src/textures.ts';
@@ -32,21 +33,6 @@ const command = (...args: string[]): string =>
 beforeAll(async () => {
 	const mesh = smokerMesh();
 	const glb = new Uint8Array(await writeGlb(mesh));
-	const words = {
-		text: 'Honey',
-		font: 'signboard',
-		size: 20,
-		color: '#402010',
-		spacing: 0,
-		leading: 1.2,
-		align: 'middle',
-		box: null,
-		x: 64,
-		y: 30,
-		turn: 0,
-		mirrored: false,
-		along: null,
-	} as const;
 	const sheet = (id: string, name: string, layers: Project['sheets'][number]['layers']) => ({
 		id,
 		name,

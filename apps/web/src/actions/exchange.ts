@@ -3,8 +3,9 @@ import type { ExchangeWhat } from '@eppu/core/handoff';
 import { toast } from 'sonner';
 import { exchangeApi } from '../server/exchange.ts';
 import { exchangeIn, exchangeOut } from '../studio/line.ts';
-import { useStudio } from '../studio/store.ts';
+import { activeLayer, activeSheet, useStudio } from '../studio/store.ts';
 import type { OutThere } from '../studio/told.ts';
+import type { AppCommand } from './command.ts';
 
 const get = useStudio.getState;
 const set = useStudio.setState;
@@ -129,3 +130,27 @@ export async function callBack({ id, file }: OutThere): Promise<void> {
 		toast.error((error as Error).message);
 	}
 }
+
+/** Sends what is worked on, from any stage, and says what became of it. */
+const send = (what: ExchangeWhat | null): void => {
+	if (what) void sendOut(what).then((words) => toast(words, { duration: 8000 }));
+};
+
+export const exchangeCommands: readonly AppCommand[] = [
+	{
+		id: 'send-sheet',
+		label: 'Send the sheet with its layers to another editor',
+		run: () => {
+			const sheet = activeSheet(get());
+			send(sheet ? { of: 'sheet', sheet: sheet.id } : null);
+		},
+	},
+	{
+		id: 'send-layer',
+		label: 'Send the layer to another editor',
+		run: () => {
+			const [sheet, layer] = [activeSheet(get()), activeLayer(get())];
+			send(sheet && layer ? { of: 'layer', sheet: sheet.id, layer: layer.id } : null);
+		},
+	},
+];

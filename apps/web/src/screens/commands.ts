@@ -1,6 +1,7 @@
 import { colorCommands } from '../actions/colors.ts';
 import type { AppCommand } from '../actions/command.ts';
 import { toggleDrawer } from '../actions/drawers.ts';
+import { exchangeCommands } from '../actions/exchange.ts';
 import { layerCommands } from '../actions/layerCommands.ts';
 import { lightCommands } from '../actions/light.ts';
 import { paintCommands } from '../actions/paint.ts';
@@ -26,5 +27,6 @@ export const studioCommands: readonly AppCommand[] = [
 	...viewCommands,
 	...layerCommands,
 	...lightCommands,
+	...exchangeCommands,
 	...drawers.map(({ name, asks }) => ({ id: `${name}-drawer`, label: asks, run: () => toggleDrawer(name) })),
 ];

@@ -5,9 +5,9 @@ import { modelOut } from '../../studio/line.ts';
 import { modelShown, useStudio } from '../../studio/store.ts';
 import { Check } from '../../ui/Check.tsx';
 import { Choice } from '../../ui/Choice.tsx';
-import { BothViews } from '../../views/BothViews.tsx';
 import { Bay, Frame, WriteBay } from './Frame.tsx';
 import { useStem, type Writing } from './useWriting.ts';
+import { WorkSeen } from './WorkSeen.tsx';
 
 const scales = ['0.01', '1', '100'] as const;
 const textureWords = { inside: 'Within', beside: 'Beside it', none: 'None' } as const;
@@ -104,7 +104,7 @@ export function ModelsOutput({ writing }: { readonly writing: Writing }) {
 	const chosen = models.filter(({ id }) => only === 'all' || id === shown);
 	const problem = models.length === 0 ? 'There is no model in this project.' : modelOrderProblem(order);
 	return (
-		<Frame middle={<BothViews />}>
+		<Frame middle={<WorkSeen />}>
 			<Bay title="Model file" wide="w-[250px]">
 				<Choice
 					label="Kind of model file"

@@ -4,9 +4,9 @@ import { pageOut } from '../../studio/line.ts';
 import { useStudio } from '../../studio/store.ts';
 import { Check } from '../../ui/Check.tsx';
 import { Choice } from '../../ui/Choice.tsx';
-import { BothViews } from '../../views/BothViews.tsx';
 import { Bay, Frame, WriteBay } from './Frame.tsx';
 import { useStem, type Writing } from './useWriting.ts';
+import { WorkSeen } from './WorkSeen.tsx';
 
 /** One file that shows the work to other eyes. */
 export function PageOutput({ writing }: { readonly writing: Writing }) {
@@ -27,7 +27,7 @@ export function PageOutput({ writing }: { readonly writing: Writing }) {
 		/>
 	);
 	return (
-		<Frame middle={<BothViews />}>
+		<Frame middle={<WorkSeen />}>
 			<Bay title="Words on the page" wide="w-[260px]">
 				{field('Title', 'title', project.name, 120)}
 				{field('A line under it', 'words', 'A line under it, if you like', 300)}

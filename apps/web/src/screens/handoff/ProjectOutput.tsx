@@ -1,15 +1,15 @@
 import { projectOut } from '../../studio/line.ts';
 import { useStudio } from '../../studio/store.ts';
-import { BothViews } from '../../views/BothViews.tsx';
 import { Bay, Frame, WriteBay } from './Frame.tsx';
 import { useStem, type Writing } from './useWriting.ts';
+import { WorkSeen } from './WorkSeen.tsx';
 
 /** The whole project as one file that any program can look into, and Eppu opens again. */
 export function ProjectOutput({ writing }: { readonly writing: Writing }) {
 	const desk = useStudio((state) => state.desk);
 	const stem = useStem();
 	return (
-		<Frame middle={<BothViews />}>
+		<Frame middle={<WorkSeen />}>
 			<Bay title="The whole project" wide="w-[360px]">
 				<p className="text-ash">
 					An open ZIP: the document as JSON, each surface as PNG, models as they came. Dropped on the projects page, on
