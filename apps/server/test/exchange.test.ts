@@ -132,7 +132,7 @@ test('random savings in every way, over killed servers: each waits once, in its 
 				expect(at.store.exchanges.agreed(id).equals(want.at(-1) ?? Buffer.from(picture(0)))).toBe(true);
 			},
 		),
-		{ numRuns: 25 },
+		{ numRuns: process.env.LONG ? 400 : 25 },
 	);
 });
 

@@ -69,7 +69,7 @@ describe('there and back', () => {
 				expect(pictured(engine).equals(before)).toBe(true);
 				engine.close();
 			}),
-			{ numRuns: 60 },
+			{ numRuns: process.env.LONG ? 2000 : 60 },
 		);
 	});
 	test('the same work makes the same bytes', () => {
@@ -191,7 +191,7 @@ test('read by others: the merged picture is the composite, and the layers by the
 				engine.close();
 			},
 		),
-		{ numRuns: Number(process.env.RUNS ?? 80) },
+		{ numRuns: process.env.LONG ? 2000 : 80 },
 	);
 	// Notes are for what the format has no words for, not for everything.
 	expect(exact).toBeGreaterThan(15);
@@ -516,7 +516,7 @@ describe('bad files', () => {
 					}
 				},
 			),
-			{ numRuns: 150 },
+			{ numRuns: process.env.LONG ? 5000 : 150 },
 		);
 		engine.close();
 	});

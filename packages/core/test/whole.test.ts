@@ -63,7 +63,7 @@ describe('a project as an open ZIP', () => {
 				expect(Buffer.from(writeProjectZip(parts(second), write)).equals(Buffer.from(zip))).toBe(true);
 				for (const each of [engine, second]) each.close();
 			}),
-			{ numRuns: 30 },
+			{ numRuns: process.env.LONG ? 600 : 30 },
 		);
 	});
 	test('numbers beside the document, selections, sheets that are no squares, and own pictures go along', async () => {
@@ -104,7 +104,7 @@ describe('a project as an open ZIP', () => {
 					}
 				},
 			),
-			{ numRuns: 120 },
+			{ numRuns: process.env.LONG ? 4000 : 120 },
 		);
 		for (const junk of [
 			new Uint8Array(0),
