@@ -1,7 +1,7 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { apiaryPalette } from '@eppu/core/color';
-import { assetsOf, type Project } from '@eppu/core/document';
+import { assetsOf, CommandError, type Project } from '@eppu/core/document';
 import { type Engine, openEngine } from '@eppu/core/engine';
 import { packPicture, safeName } from '@eppu/core/format';
 import {
@@ -14,10 +14,16 @@ import {
 	writePage,
 	writeProjectZip,
 } from '@eppu/core/handoff';
-import { bringOpenRaster, OpenRasterError, readOpenRaster, writeOpenRaster } from '@eppu/core/openraster';
+import {
+	bringOpenRaster,
+	OpenRasterError,
+	readOpenRaster,
+	takeOpenRaster,
+	writeOpenRaster,
+} from '@eppu/core/openraster';
 import { loadKernels, loadPngReader, loadPngWriter } from '@eppu/kernels/node';
 import { openSourceStore, packDelta } from '@eppu/server/store';
-import { CliError, cardOf, open, openKept, withKept } from './commands.ts';
+import { CliError, cardOf, open, openKept, sheetsNamed, withKept } from './commands.ts';
 import { loadWriters, putFiles } from './textures.ts';
 
 /** What is told of orders that cannot be, in the words of the command line. */
@@ -161,6 +167,45 @@ export const writeWhole = (options: {
 			const pictures = new Map(engine.pictures.own);
 			const zip = writeProjectZip({ project, desk, tiles, files, pictures }, await loadPngWriter());
 			return putFiles(options.out, [[`${safeName(project.name)}-project.zip`, zip]]);
+		} finally {
+			store.close();
+		}
+	});
+
+/**
+ * Takes the layers of an OpenRaster file into a sheet of a kept project, as one more revision; nothing where it changes
+ * nothing. Whoever has the project open is told as of any other's change.
+ */
+export const takeFile = (options: {
+	readonly project: string;
+	readonly file: string;
+	readonly sheet?: string | undefined;
+	readonly data?: string | undefined;
+}): Promise<{ readonly sheet: string; readonly changed: boolean; readonly notes: readonly string[] }> =>
+	told(async () => {
+		if (!existsSync(options.file)) throw new CliError(`There is no file ${options.file}.`);
+		const store = open(options.data);
+		try {
+			const card = cardOf(store, options.project);
+			const { revision } = store.load(card.id);
+			const engine = await openKept(store, card.id);
+			const [sheet] = sheetsNamed(engine, card, options.sheet ?? engine.project.sheets[0]?.name);
+			if (!sheet) throw new CliError(`"${card.name}" has no sheets.`);
+			const name = basename(options.file);
+			const image = readOpenRaster(new Uint8Array(readFileSync(options.file)), name, await loadPngReader());
+			const { changed, notes } = takeOpenRaster(engine, sheet.id, image, `Take "${name}" in`, () =>
+				crypto.randomUUID(),
+			);
+			const delta = engine.takeDelta();
+			if (changed && delta) {
+				const save = crypto.randomUUID();
+				store.save(card.id, { base: revision, save, content: save, project: delta.project, tiles: packDelta(delta) });
+			}
+			engine.close();
+			return { sheet: sheet.name, changed: changed > 0, notes };
+		} catch (error) {
+			if (error instanceof CommandError) throw new CliError(error.message);
+			throw error;
 		} finally {
 			store.close();
 		}

@@ -3,7 +3,7 @@ import { recolorBundle, writeProjectBundle } from './bundle.ts';
 import { CliError, checkData, listProjects, type ModelReport, reportProject, templateProject } from './commands.ts';
 import { findingsOf } from './findings.ts';
 import { writeGrids } from './grid.ts';
-import { beginProject, writeLayers, writeModels, writeShowPage, writeWhole } from './handoff.ts';
+import { beginProject, takeFile, writeLayers, writeModels, writeShowPage, writeWhole } from './handoff.ts';
 import { savingWays, standIn } from './standIn.ts';
 import { exportProject } from './textures.ts';
 import { unwrapModel } from './unwrap.ts';
@@ -152,6 +152,20 @@ export const verbs: readonly Verb[] = [
 		async run(project, typed) {
 			const { files: list, notes } = await writeLayers({ ...typed, project });
 			return files(list, notes);
+		},
+	},
+	{
+		verb: 'take',
+		help: 'eppu take PROJECT --from FILE [--sheet NAME]  layers of an OpenRaster file into a sheet; what nobody changed stays',
+		on: true,
+		writes: false,
+		again: false,
+		options: { from: 'text', sheet: 'text' },
+		async run(project, { from, sheet, data }) {
+			if (typeof from !== 'string') throw new CliError('Name the file with --from.');
+			const done = await takeFile({ project, file: from, data, sheet: typeof sheet === 'string' ? sheet : undefined });
+			const words = done.changed ? 'taken in' : 'nothing in it differs from what is here';
+			return { lines: [`${done.sheet}: ${words}`], json: done, notes: done.notes };
 		},
 	},
 	{

@@ -16,7 +16,7 @@ import JSZip from 'jszip';
 import sharp from 'sharp';
 import { smokerMesh } from '../../../demo/mesh/smoker.ts';
 import { words } from '../../../packages/core/test/oracle/trees.ts';
-import { beginProject, writeLayers, writeModels, writeShowPage, writeWhole } from '../src/handoff.ts';
+import { beginProject, takeFile, writeLayers, writeModels, writeShowPage, writeWhole } from '../src/handoff.ts';
 import { savingWays, standIn } from '../src/standIn.ts';
 import { exportProject } from '../src/textures.ts';
 
@@ -219,6 +219,28 @@ test('the stand-in saves a whole file in each of its ways, with and without our 
 		expect(readFileSync(file).equals(before)).toBe(false);
 		expect((await names()).includes('eppu:')).toBe(way === 'in-place');
 	}
+});
+
+test('layers of a file are taken into a kept project as one more revision, once', async () => {
+	const kept = join(folder, 'take.db');
+	copyFileSync(data, kept);
+	const { files } = await writeLayers({ project: 'can', data: kept, out: out('t'), sheet: 'Tin' });
+	const file = files[0] as string;
+	expect(await takeFile({ project: 'can', data: kept, file, sheet: 'Tin' })).toMatchObject({ changed: false });
+	await standIn({ file, way: 'in-place', seed: 2, keeps: true });
+	const [before] = await exportProject({ project: 'can', data: kept, out: out('t1'), sheet: 'Tin' });
+	expect(await takeFile({ project: 'can', data: kept, file })).toMatchObject({ sheet: 'Tin', changed: true });
+	const [after] = await exportProject({ project: 'can', data: kept, out: out('t2'), sheet: 'Tin' });
+	expect((await raw(after as string)).equals(await raw(before as string))).toBe(false);
+	expect(await takeFile({ project: 'can', data: kept, file })).toMatchObject({ changed: false });
+	const store = openSourceStore(kept);
+	expect(store.load('can').revision).toBe(openSourceStore(data).load('can').revision + 1);
+	expect(store.problemsOf('can')).toEqual([]);
+	await expect(takeFile({ project: 'can', data: kept, file, sheet: 'Leather' })).resolves.toMatchObject({
+		changed: true,
+	});
+	await expect(takeFile({ project: 'can', data: kept, file: 'none.ora' })).rejects.toThrow(/no file none/);
+	await expect(takeFile({ project: 'can', data: kept, file: kept })).rejects.toThrow(/not a ZIP/);
 });
 
 describe('the command', () => {

@@ -150,8 +150,12 @@ export function takeLayers(
 			if (patch && format) texels.set(to, { format, patch });
 		}
 	};
-	const painted = (node: OraNode, patch: Patch, change: Partial<LayerBase> = {}): Layer => {
-		const layer = paintLayer(ids.get(node) ?? newId(), cleanName(node.name), change);
+	/** Layers that came as paint and say of themselves only what stands on their own element. */
+	const anew = new WeakSet<Layer>();
+	const painted = (node: OraNode, patch: Patch, change: Partial<LayerBase> = {}, own?: Layer): Layer => {
+		// What was computed and is paint now is still that layer: taken in twice it is not there twice.
+		const layer = paintLayer(ids.get(node) ?? own?.id ?? newId(), cleanName(node.name), change);
+		anew.add(layer);
 		texels.set(layer.surface, { format: 'color', patch });
 		return layer;
 	};
@@ -176,7 +180,8 @@ export function takeLayers(
 		const same = node.own?.sum === sumOf(patch);
 		const own = ownLayer(node);
 		// What is paint stays the layer that it was, with other paint on it; what is computed becomes paint.
-		if (!own || !(same || isPaint(own.layer))) return painted(node, patch, { ...looks(node, true), clip: false });
+		if (!own || !(same || isPaint(own.layer)))
+			return painted(node, patch, { ...looks(node, true), clip: false }, own?.layer);
 		const { layer, names } = own;
 		if (!same && 'surface' in layer) texels.set(layer.surface, { format: 'color', patch });
 		putOwn(node, names, layer);
@@ -190,7 +195,7 @@ export function takeLayers(
 	const maskedOf = (node: OraStack, inner: OraLayer, mask: OraLayer): Layer => {
 		const leaf = leafOf(inner);
 		// What came as other paint than ours says of itself only what stands on the stack.
-		return maskAgain({ ...leaf, ...looks(node, !seen.has(leaf.id)) }, mask);
+		return maskAgain({ ...leaf, ...looks(node, anew.has(leaf)) }, mask);
 	};
 	const runOf = (node: OraStack): Layer[] | null => {
 		const own = node.own?.layer === undefined ? null : (safeJson(node.own.layer) as Layer | null);
@@ -291,18 +296,25 @@ export function namedFor(
 	same: (surface: SurfaceId, patch: Patch) => boolean,
 	newId: () => string,
 ): Pick<TakenLayers, 'layers' | 'texels'> {
-	const here = new Set(sheet ? sheet.layers.flatMap(surfacesOfLayer).map(({ id }) => id) : []);
+	const here = new Map((sheet ? [...eachLayer(sheet.layers)] : []).map((layer) => [layer.id, layer]));
 	const names = new Map<string, string>();
 	const texels = new Map<SurfaceId, { readonly format: 'color' | 'mask'; readonly patch: Patch }>();
-	// A layer keeps its name where the sheet had it; on another sheet all are new.
-	for (const { id } of eachLayer(taken.layers)) if (!sheet || others.has(id)) names.set(id, newId());
-	for (const { id } of taken.layers.flatMap(surfacesOfLayer)) {
-		const brought = taken.texels.get(id);
-		if (sheet && here.has(id) && (!brought || same(id, brought.patch))) continue;
-		// A layer and its surface often bear one name: the surface gets one of its own.
+	/** The surface that a layer has here already, where the same lies on it; else a name of its own. */
+	const place = (from: SurfaceId, own: SurfaceId | undefined): void => {
+		const brought = taken.texels.get(from);
+		// A layer and its surface often bear one name: the surface is named apart.
+		const key = `surface ${from}`;
+		if (own !== undefined && (!brought || same(own, brought.patch))) return void names.set(key, own);
 		const free = newId();
-		names.set(`surface ${id}`, free);
+		names.set(key, free);
 		if (brought) texels.set(free, brought);
+	};
+	for (const layer of eachLayer(taken.layers)) {
+		// A layer keeps its name where the sheet had it; on another sheet all are new.
+		if (!sheet || others.has(layer.id)) names.set(layer.id, newId());
+		const own = here.get(layer.id);
+		if ('surface' in layer) place(layer.surface, own && 'surface' in own ? own.surface : undefined);
+		if (layer.mask) place(layer.mask.surface, own?.mask?.surface);
 	}
 	const surfaceNamed = (layer: Layer): Layer => {
 		const own = 'surface' in layer ? { surface: names.get(`surface ${layer.surface}`) ?? layer.surface } : {};
