@@ -234,5 +234,24 @@ test('over HTTP: a line that tells of each saving, its bytes, and that it was ta
 	);
 	expect((await fetch(`${base}/${id}/savings/${n}`)).status).toBe(404);
 	expect((await fetch(`${base}/nobody/sent`)).status).toBe(404);
+	// A second browser hears of nothing to take in while the first is there, and of all when that is gone.
+	const second = ((await fetch(`${base}/projects/${project.id}/line`)).body as ReadableStream<Uint8Array>).getReader();
+	writeFileSync(join(place, 'exchange', 'x.png'), picture(3));
+	heard = '';
+	await until(/"waiting":\[\d+\]/);
+	let told = '';
+	const more = async (): Promise<void> => {
+		told += new TextDecoder().decode((await second.read()).value);
+	};
+	await more();
+	expect(told).not.toMatch(/"waiting":\[\d/);
 	await reader.cancel();
+	while (!/"waiting":\[\d+\]/.test(told)) await more();
+	await second.cancel();
+	// What cannot be put into the folder is not out.
+	const before = folder.states(project.id).length;
+	rmSync(join(place, 'exchange'), { recursive: true });
+	writeFileSync(join(place, 'exchange'), 'a file where the folder was');
+	expect((await send('y.png', picture(4))).status).toBeGreaterThanOrEqual(400);
+	expect(folder.states(project.id).length).toBe(before);
 });

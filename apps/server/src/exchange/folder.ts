@@ -7,6 +7,7 @@ import {
 	readdirSync,
 	readFileSync,
 	renameSync,
+	rmSync,
 	statSync,
 	unlinkSync,
 	writeSync,
@@ -34,6 +35,8 @@ const MOST_BYTES = 512 * 1024 * 1024;
 /** How often files are looked at, and for how long one must have stayed as it is to be whole. */
 const LOOK_MS = 120;
 const REST_MS = 200;
+/** After so long what could not be kept is tried again. */
+const AGAIN_MS = 4000;
 /** For so long a file that is no picture may still be on its way. */
 const STRANGE_MS = 5000;
 
@@ -103,6 +106,9 @@ export function exchangeFolder(store: Store, path: string, log: (error: unknown)
 				if (look(id, file, now)) told = true;
 			} catch (error) {
 				// A file that is locked or vanishes while it is read is looked at again.
+				const known = looked.get(id);
+				// Where it cannot be kept (a full disk), it waits in its file and is tried again.
+				if (error instanceof StoreError && known) known.since = now + AGAIN_MS;
 				const { code } = error as NodeJS.ErrnoException;
 				if (code !== 'ENOENT' && code !== 'EBUSY' && code !== 'EACCES' && code !== 'EPERM') log(error);
 			}
@@ -139,11 +145,18 @@ export function exchangeFolder(store: Store, path: string, log: (error: unknown)
 			// Noted first: a file that nobody knows of would never be taken back.
 			const { id } = exchanges.begin(project, JSON.stringify(what), file, bytes);
 			const [place, beside] = [join(path, file), join(path, `.${file}.part`)];
-			const handle = openSync(beside, 'w');
-			writeSync(handle, bytes);
-			fsyncSync(handle);
-			closeSync(handle);
-			renameSync(beside, place);
+			try {
+				const handle = openSync(beside, 'w');
+				writeSync(handle, bytes);
+				fsyncSync(handle);
+				closeSync(handle);
+				renameSync(beside, place);
+			} catch (error) {
+				// A full disk, say: nothing went out, and nothing is waited for.
+				exchanges.end(id);
+				rmSync(beside, { force: true });
+				throw error;
+			}
 			changed();
 			return states(project).find((each) => each.id === id) as OutState;
 		},

@@ -18,6 +18,8 @@ const whatOf = (text: unknown): unknown => {
 /** The exchange folder's calls: what goes out to another editor, and what it saved. */
 export function exchangeRoutes(store: Store, folder: ExchangeFolder): Router {
 	const router = Router();
+	/** The pages that hear of a project, by when they came. */
+	const linesOf = new Map<string, (() => void)[]>();
 	const project = (request: Request): string => String(request.params.project);
 	router.get('/projects/:project', (request, response) => {
 		folder.lookAtAll();
@@ -29,14 +31,23 @@ export function exchangeRoutes(store: Store, folder: ExchangeFolder): Router {
 		response.flushHeaders();
 		// Where the line is cut it is opened again so soon, ms.
 		response.write('retry: 400\n\n');
-		const say = (): void =>
-			void response.write(`data: ${JSON.stringify({ folder: folder.path, out: folder.states(project(request)) })}\n\n`);
+		const of = project(request);
+		const lines = linesOf.get(of) ?? [];
+		linesOf.set(of, lines);
+		const say = (): void => {
+			// One page takes savings in, the first that is there: two browsers would each make a revision of it.
+			const out = folder.states(of).map((each) => (lines[0] === say ? each : { ...each, waiting: [] }));
+			response.write(`data: ${JSON.stringify({ folder: folder.path, out })}\n\n`);
+		};
+		lines.push(say);
 		say();
 		const end = folder.listen(say);
 		const timer = setInterval(() => response.write(': here\n\n'), STILL_HERE_MS);
 		response.on('close', () => {
 			end();
 			clearInterval(timer);
+			lines.splice(lines.indexOf(say), 1);
+			lines[0]?.();
 		});
 	});
 	router.post(

@@ -45,6 +45,12 @@ async function answer(at: Studio, ask: number, make: () => Promise<OutAnswer>): 
 	}
 }
 
+/** Waits until no stroke is being made: none is cut short by what comes from elsewhere, or changed below the hand. */
+async function handFree(at: Studio): Promise<void> {
+	while (at.current() && at.engine.stroking) await new Promise((resolve) => setTimeout(resolve, 30));
+	if (!at.current()) throw new CommandError('The project is not open any more. Nothing was changed.');
+}
+
 const none = { notes: [], text: null } as const;
 
 /** All of the open project as one ZIP, with the files that it names. */
@@ -102,12 +108,11 @@ export const handoff: Ears<
 		},
 	},
 	'layers-in': {
-		endsStroke: true,
 		hear(at, { ask, sheet, name, bytes, seed }) {
 			const { engine } = at;
 			void answer(at, ask, async () => {
 				const image = readOpenRaster(bytes, name, await pngReader());
-				if (!at.current()) throw new CommandError('The project is not open any more. Nothing was changed.');
+				await handFree(at);
 				const newId = namesFrom(seed);
 				if (sheet === null) {
 					const { dirty, notes } = bringOpenRaster(engine, image, name.replace(/\.[^.]+$/, '').slice(0, 120), newId);
@@ -138,9 +143,7 @@ export const handoff: Ears<
 			const { engine } = at;
 			void answer(at, ask, async () => {
 				const read = await pngReader();
-				// A stroke that is being made is not cut short by what comes from elsewhere.
-				while (at.current() && engine.stroking) await new Promise((resolve) => setTimeout(resolve, 30));
-				if (!at.current()) throw new CommandError('The project is not open any more.');
+				await handFree(at);
 				const { dirty, changed, notes } = takeExchange(engine, what, bytes, read, namesFrom(seed));
 				// It is given to the keeper before it is told: whoever waits until all is kept waits for it.
 				if (changed) {
