@@ -1,7 +1,7 @@
 /** What is measured, each row on its own. */
 import { createCompositor, type StackLayer } from '@eppu/core/composite';
 import { encodePng } from '@eppu/core/format';
-import type { Pool } from '@eppu/core/jobs';
+import type { CompositeWork, Pool } from '@eppu/core/jobs';
 import type { Kernels } from '@eppu/kernels';
 import { loadPngWriter } from '@eppu/kernels/node';
 import { openPool } from '@eppu/server/jobs';
@@ -48,13 +48,15 @@ async function throughSharp({ layers, pictures }: BenchStack): Promise<number> {
 	});
 }
 
+const workOf = (layers: readonly StackLayer[], tiles: readonly number[]): CompositeWork => ({
+	job: 'composite',
+	layers,
+	tiles,
+});
+
 /** A pool that does all tiles, in jobs of 48. */
 const inPool = (pool: Pool, layers: readonly StackLayer[], tiles: number) => (): Promise<unknown> =>
-	Promise.all(
-		upTo(Math.ceil(tiles / 48)).map((n) =>
-			pool.do({ job: 'composite', layers, tiles: upTo(tiles).slice(n * 48, n * 48 + 48) }),
-		),
-	);
+	Promise.all(upTo(Math.ceil(tiles / 48)).map((n) => pool.do(workOf(layers, upTo(tiles).slice(n * 48, n * 48 + 48)))));
 
 /** Half of the tiles each: this thread, and one of the pool. */
 async function twoRow(
@@ -68,12 +70,12 @@ async function twoRow(
 	const pool = await openPool(kernels, 1);
 	const other = upTo(tiles).slice(tiles / 2);
 	const half = run(kernels, layers, upTo(tiles / 2));
-	await pool.do({ job: 'composite', layers, tiles: other });
+	await pool.do(workOf(layers, other));
 	await report(
 		`composite.full.${kind}.two`,
 		() =>
 			undisturbed(30, async () => {
-				const there = pool.do({ job: 'composite', layers, tiles: other });
+				const there = pool.do(workOf(layers, other));
 				half();
 				await there;
 			}),

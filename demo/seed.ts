@@ -1,7 +1,7 @@
 /** Puts the demo projects into the data file where they are not there yet. Usage: tsx demo/seed.ts [DATA-FILE] */
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
-import { coverPicture, encodePng } from '@eppu/core/format';
+import { coverOf, encodePng } from '@eppu/core/format';
 import { loadPngWriter } from '@eppu/kernels/node';
 import { dataFile, keepMade, openSourceStore, packDelta } from '@eppu/server/store';
 import { gridIds, makeGridProjects } from './grid.ts';
@@ -26,7 +26,7 @@ if ([...demoIds, ...itemIds, ...gridIds, ...suitIds].some(missing))
 		const delta = engine.takeDelta();
 		const tiles = packDelta(delta ?? { project: engine.project, tiles: [] });
 		store.create(engine.project, files, { desk, tiles });
-		const cover = encodePng(write, coverPicture(engine, view, 480, 320));
+		const cover = encodePng(write, coverOf(engine, view, 480, 320));
 		store.putCover(engine.project.id, Buffer.from(cover));
 		// The first visit finds it as it was left.
 		keepMade(store.made, engine);

@@ -34,8 +34,8 @@ const names = (page: Page): Promise<number> =>
 				const asking = indexedDB.open('eppu-made');
 				asking.onsuccess = () => {
 					const db = asking.result;
-					if (!db.objectStoreNames.contains('made')) return resolve(0);
-					const count = db.transaction('made').objectStore('made').count();
+					if (!db.objectStoreNames.contains('packs')) return resolve(0);
+					const count = db.transaction('packs').objectStore('packs').count();
 					count.onsuccess = () => {
 						db.close();
 						resolve(count.result);

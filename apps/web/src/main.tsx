@@ -13,9 +13,11 @@ import { startWorkers } from './studio/workers.ts';
 import { applyTheme } from './ui/theme.ts';
 
 // At the address of a project all that works on it is fetched beside what shows it.
-if (isSecureContext && /^\/project\/./.test(location.pathname)) {
+const [, asked] = /^\/project\/([^/]+)/.exec(location.pathname) ?? [];
+if (isSecureContext && asked) {
 	startWorkers();
 	void loadStudio();
+	void import('./studio/session.ts').then(({ openProject }) => openProject(decodeURIComponent(asked)));
 }
 applyTheme();
 keepShell();

@@ -1,17 +1,19 @@
 /** The pool: what jobs make is the same by whoever does them, in any order, whoever dies. */
 import { readFile } from 'node:fs/promises';
 import { createHeap, createKernels, guestHeap, type Kernels, MemoryFullError } from '@eppu/kernels';
-import { loadKernels } from '@eppu/kernels/node';
+import { loadKernels, loadPngReader, loadPngWriter, loadWebpWriter } from '@eppu/kernels/node';
 import { openPool } from '@eppu/server/jobs';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { crafts } from '../src/crafts/index.ts';
 import { washLayer } from '../src/document/index.ts';
 import { type Engine, pictureWith, settleWith } from '../src/engine/index.ts';
 import type { CompositeWork, FromMember, Member, Pool, ToMember } from '../src/jobs/index.ts';
-import { type AnyWork, createPool, createWorker } from '../src/jobs/index.ts';
+import { type Codecs, createPool, createWorker, type Work } from '../src/jobs/index.ts';
 import { everything, masked, meshes, openOn, paint, step } from './oracle/derived.ts';
 import { seeded } from './oracle/surfaces.ts';
 
+const codecs: Codecs = { png: loadPngWriter, readPng: loadPngReader, webp: loadWebpWriter };
 let kernels: Kernels;
 beforeAll(async () => {
 	kernels = await loadKernels();
@@ -116,7 +118,7 @@ describe('whoever does jobs may be slow, fail or die', () => {
 		});
 		return { pool, opened: () => opened };
 	}
-	const work = (rank: number): AnyWork => ({ job: 'composite', rank, layers: [], tiles: [] }) as AnyWork;
+	const work = (rank: number): Work<Uint8Array> => ({ job: 'composite', rank }) as Work<Uint8Array>;
 
 	test('every job comes back once: made, or told that it could not be', async () => {
 		await fc.assert(
@@ -160,9 +162,9 @@ describe('whoever does jobs may be slow, fail or die', () => {
 	});
 });
 
-test('who asks can do a job as well: the same bytes', () => {
+test('who asks can do a job as well: the same bytes', async () => {
 	const { work, whole, close } = painted();
-	const { made } = createWorker(kernels).work(work([0, 1, 2, 3, 4, 5, 6, 7, 8]));
+	const { made } = await createWorker(kernels, crafts, codecs).work(work([0, 1, 2, 3, 4, 5, 6, 7, 8]));
 	expect(Buffer.compare(Buffer.from(made), whole)).toBe(0);
 	close();
 });
@@ -196,7 +198,7 @@ describe('what follows from the document, computed by others', () => {
 			}),
 		);
 		return createPool(count, (): Member => {
-			const worker = createWorker(hosts.pop() as Kernels);
+			const worker = createWorker(hosts.pop() as Kernels, crafts, codecs);
 			let answer: (message: FromMember | null) => void = () => {};
 			let dead = false;
 			return {
@@ -204,10 +206,11 @@ describe('what follows from the document, computed by others', () => {
 					if ('word' in message) return worker.hear(structuredClone(message.word));
 					const { n, work } = structuredClone(message);
 					setTimeout(
-						() => {
+						async () => {
 							if (dead) return;
 							if (deadly()) return answer(null);
-							answer({ n, made: worker.work(work).made });
+							const { made } = await worker.work(work);
+							if (!dead) answer({ n, made });
 						},
 						(n * 5) % 7,
 					);

@@ -1,6 +1,8 @@
 import type { MessagePort } from 'node:worker_threads';
+import { crafts } from '@eppu/core/crafts';
 import { createWorker, type ToMember } from '@eppu/core/jobs';
 import { createKernels, guestHeap } from '@eppu/kernels';
+import { loadPngReader, loadPngWriter, loadWebpWriter } from '@eppu/kernels/node';
 
 /** What a member of the pool is given. */
 export interface Given {
@@ -13,11 +15,12 @@ export interface Given {
 
 /** Does jobs on the memory that it is given. */
 export async function serve({ memory, module, base, bytes }: Given, port: MessagePort): Promise<void> {
-	const worker = createWorker(await createKernels(module, guestHeap(memory, base, bytes)));
-	port.on('message', (message: ToMember) => {
+	const codecs = { png: loadPngWriter, readPng: loadPngReader, webp: loadWebpWriter };
+	const worker = createWorker(await createKernels(module, guestHeap(memory, base, bytes)), crafts, codecs);
+	port.on('message', async (message: ToMember) => {
 		if ('word' in message) return worker.hear(message.word);
 		try {
-			const { made, over } = worker.work(message.work);
+			const { made, over } = await worker.work(message.work);
 			port.postMessage({ n: message.n, made }, over);
 		} catch {
 			port.postMessage({ n: message.n, made: null });

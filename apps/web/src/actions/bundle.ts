@@ -32,8 +32,8 @@ export async function readTexture(bundle: Bundle, file: number): Promise<Texture
 	if (typeof size === 'string') return size;
 	try {
 		// Its module is fetched only where a bundle is open.
-		const { pngReader } = await import('../server/pngWriter.ts');
-		return (await pngReader())(bytes);
+		const { codecs } = await import('../server/codecs.ts');
+		return (await codecs.readPng())(bytes);
 	} catch {
 		return `${path} is damaged: it cannot be read. It is kept as it is.`;
 	}
@@ -153,8 +153,8 @@ export async function writeBundle(bundle: Bundle, project: Project, name: string
 		const { bytes, text } = await png(sheet.id, sheet.width, sheet.height);
 		if (!bytes) return `${text} Nothing was written.`;
 		const texture = await readTexture(bundle, file);
-		const { pngReader } = await import('../server/pngWriter.ts');
-		if (typeof texture !== 'string' && !isOther((await pngReader())(bytes), texture)) continue;
+		const { codecs } = await import('../server/codecs.ts');
+		if (typeof texture !== 'string' && !isOther((await codecs.readPng())(bytes), texture)) continue;
 		changes.set(file, bytes);
 	}
 	const bytes = bundle.written(changes);

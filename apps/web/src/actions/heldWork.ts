@@ -1,5 +1,6 @@
 import type { Project } from '@eppu/core/document';
-import { joined, openZip, PackError, readPack, writePack } from '@eppu/core/format';
+import { openZip, PackError, readPack, writePack } from '@eppu/core/format';
+import { joined } from '@eppu/core/surface';
 import { api } from '../server/api.ts';
 import { saveFile } from '../server/library.ts';
 import { type Entry, journal } from '../studio/journal.ts';

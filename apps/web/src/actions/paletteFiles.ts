@@ -16,7 +16,7 @@ export async function paletteFile(palette: Palette, as: PaletteKind): Promise<Na
 	const text = (words: string): Uint8Array<ArrayBuffer> => new TextEncoder().encode(words);
 	// The writer comes when it is wanted, and not with the page.
 	const strip = async (): Promise<Uint8Array<ArrayBuffer>> =>
-		encodePng(await (await import('../server/pngWriter.ts')).pngWriter(), palettePicture(palette));
+		encodePng(await (await import('../server/codecs.ts')).codecs.png(), palettePicture(palette));
 	const bytes = as === 'json' ? text(paletteTokens(palette)) : as === 'txt' ? text(hexList(palette)) : await strip();
 	return [`${stem}.${as}`, bytes];
 }

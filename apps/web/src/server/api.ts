@@ -1,5 +1,6 @@
 import type { Asset, Id, Project } from '@eppu/core/document';
-import { joined, type PackedTile, writePack } from '@eppu/core/format';
+import { type PackedTile, writePack } from '@eppu/core/format';
+import { joined } from '@eppu/core/surface';
 
 export interface ProjectCard {
 	readonly id: Id;

@@ -149,7 +149,7 @@ export function fromStudio(message: FromStudio): void {
 			followSheets(message.outline);
 			return set({ outline: message.outline, ...arrived(message.outline) });
 		case 'models':
-			return laidAnew(message.models);
+			return message.first ? set({ models: message.models }) : laidAnew(message.models);
 		case 'marked':
 			return set({ marks: message.marks });
 		case 'carried':

@@ -383,8 +383,8 @@ export type FromStudio =
 	  }
 	| { readonly say: 'not-opened'; readonly text: string; readonly why: 'gone' | 'away' | 'broken' }
 	| { readonly say: 'outline'; readonly outline: Outline }
-	/** Models lie otherwise than they did. */
-	| { readonly say: 'models'; readonly models: readonly ShownModel[] }
+	/** Models lie otherwise than they did, or are here at last: the project was told before them. */
+	| { readonly say: 'models'; readonly models: readonly ShownModel[]; readonly first?: boolean }
 	/** Edges of models that are marked to be cut, each by a corner that it begins at. */
 	| { readonly say: 'marked'; readonly marks: ReadonlyMap<Id, Uint32Array> }
 	/** What became of the paint where models came to lie otherwise. */

@@ -1,9 +1,10 @@
 import { currentDesk, type Desk, desksProblem, type Id, type Project, projectProblem } from '@eppu/core/document';
 import type { KeptTile } from '@eppu/core/engine';
 import { createPackReader, type PackedTile, readPack } from '@eppu/core/format';
+import type { Pool, ReadMeshWork } from '@eppu/core/jobs';
 import { type LaidMesh, readModel } from '@eppu/core/mesh';
-import { inflateTexels } from '@eppu/core/surface';
 import type { HeldPack } from '../studio/told.ts';
+import type { Inflating, Inflation } from './inflating.ts';
 
 /** A project that cannot be opened; the text says why and what to do. */
 export class OpenError extends Error {
@@ -88,19 +89,67 @@ async function bytesOf(url: string): Promise<Uint8Array<ArrayBuffer>> {
 	return new Uint8Array(await new Blob(pieces).arrayBuffer());
 }
 
-const keptTile = ({ surface, index, count, value, blob }: PackedTile): KeptTile => ({
-	surface,
-	index,
-	count,
-	value,
-	texels: blob ? inflateTexels(blob) : null,
-});
+/** Packed tiles that come by themselves: they are inflated as they come, while what is done here is something else. */
+function arriving(
+	pieces: AsyncGenerator<Uint8Array<ArrayBuffer>>,
+	reader: ReturnType<typeof createPackReader>,
+	early: readonly PackedTile[],
+	inflating: Inflating,
+): { tiles(): AsyncGenerator<KeptTile[]> } {
+	const begun: Inflation[] = [inflating.begin(early)];
+	let ended = false;
+	let problem: unknown = null;
+	let wake = (): void => {};
+	void (async () => {
+		try {
+			for await (const piece of pieces) {
+				const tiles = reader.push(piece).flatMap((part) => (part.part === 'tiles' ? part.tiles : []));
+				if (tiles.length) begun.push(inflating.begin(tiles));
+				wake();
+			}
+			try {
+				reader.end();
+			} catch {
+				throw new OpenError(
+					'The server went away while the project was read. It opens by itself once it is back.',
+					'away',
+				);
+			}
+		} catch (error) {
+			problem = error;
+		} finally {
+			ended = true;
+			wake();
+		}
+	})();
+	return {
+		async *tiles() {
+			while (true) {
+				const next = begun.shift();
+				if (next) yield await next.help();
+				else if (problem) throw problem;
+				else if (ended) return;
+				else
+					await new Promise<void>((resolve) => {
+						wake = resolve;
+					});
+			}
+		},
+	};
+}
 
 /**
  * A project from the server: its document, its models read, and its tiles as they come. `held` are packs that the
- * server has not taken: what is opened is never older than they are.
+ * server has not taken: what is opened is never older than they are. `heads` hears of the document before all else of it
+ * is here.
  */
-export async function fetchProject(id: Id, held: readonly HeldPack[]): Promise<FetchedProject> {
+export async function fetchProject(
+	id: Id,
+	held: readonly HeldPack[],
+	inflating: Inflating,
+	pool: () => Pool | null,
+	heads: (project: Project, desk: Desk | null) => void,
+): Promise<FetchedProject> {
 	const reader = createPackReader<Head>();
 	const pieces = piecesOf(`/api/projects/${id}`);
 	const early: PackedTile[] = [];
@@ -120,35 +169,34 @@ export async function fetchProject(id: Id, held: readonly HeldPack[]): Promise<F
 	const problem = projectProblem(project);
 	if (problem) throw new OpenError(problem);
 	const kept = currentDesk(head.desk);
+	const desk = desksProblem(kept) === null ? (kept as Desk) : null;
+	heads(project, desk);
 	const files = new Map<string, Uint8Array<ArrayBuffer>>();
 	const meshes = new Map<Id, LaidMesh>();
-	for (const model of project.models) {
-		const bytes = await fileOf(id, model.asset.hash);
-		files.set(model.asset.hash, bytes);
-		const read = await readModel(bytes, model.asset.name);
-		if (!read.ok) throw new OpenError(read.error.text);
-		meshes.set(model.id, read.mesh);
-	}
+	const coming = arriving(pieces, reader, early, inflating);
+	const fetched = await Promise.all(project.models.map(({ asset }) => fileOf(id, asset.hash)));
+	await Promise.all(
+		project.models.map(async (model, i) => {
+			const bytes = fetched[i] as Uint8Array<ArrayBuffer>;
+			files.set(model.asset.hash, bytes);
+			const { name } = model.asset;
+			// The first is read here: whoever reads others beside it has to begin first.
+			const beside = i > 0 ? await pool()?.do({ job: 'read-mesh', bytes, name } as ReadMeshWork) : null;
+			const read = beside ?? (await readModel(bytes, name));
+			if (!read.ok) throw new OpenError(read.error.text);
+			meshes.set(model.id, read.mesh);
+		}),
+	);
 	return {
 		project,
-		desk: desksProblem(kept) === null ? (kept as Desk) : null,
+		desk,
 		revision: head.revision,
 		save: last?.save ?? head.save,
 		meshes,
 		files,
 		async *tiles() {
-			yield early.map(keptTile);
-			for await (const piece of pieces)
-				for (const part of reader.push(piece)) if (part.part === 'tiles') yield part.tiles.map(keptTile);
-			try {
-				reader.end();
-			} catch {
-				throw new OpenError(
-					'The server went away while the project was read. It opens by itself once it is back.',
-					'away',
-				);
-			}
-			for (const { pack } of packs) yield readPack(pack).tiles.map(keptTile);
+			yield* coming.tiles();
+			for (const { pack } of packs) yield inflating.begin(readPack(pack).tiles).help();
 		},
 	};
 }

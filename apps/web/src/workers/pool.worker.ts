@@ -1,6 +1,8 @@
 /** A member of the pool: does jobs on the studio's memory. */
+import { crafts } from '@eppu/core/crafts';
 import { createWorker, type JobWorker, type ToMember } from '@eppu/core/jobs';
 import { createKernels, guestHeap } from '@eppu/kernels';
+import { codecs } from '../server/codecs.ts';
 import type { PoolGiven } from './pool.ts';
 
 let worker: Promise<JobWorker>;
@@ -8,12 +10,12 @@ let worker: Promise<JobWorker>;
 addEventListener('message', async ({ data }: MessageEvent<PoolGiven | ToMember>) => {
 	if ('memory' in data) {
 		const { memory, module, base, bytes } = data;
-		worker = createKernels(module, guestHeap(memory, base, bytes)).then(createWorker);
+		worker = createKernels(module, guestHeap(memory, base, bytes)).then((own) => createWorker(own, crafts, codecs));
 		return;
 	}
 	if ('word' in data) return (await worker).hear(data.word);
 	try {
-		const { made, over } = (await worker).work(data.work);
+		const { made, over } = await (await worker).work(data.work);
 		postMessage({ n: data.n, made }, { transfer: over });
 	} catch (error) {
 		console.warn('A job could not be done beside:', error);

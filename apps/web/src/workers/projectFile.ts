@@ -1,6 +1,7 @@
 import { assetsOf, eachLayer, type Project } from '@eppu/core/document';
 import type { Engine } from '@eppu/core/engine';
-import { joined, writePack } from '@eppu/core/format';
+import { writePack } from '@eppu/core/format';
+import { joined } from '@eppu/core/surface';
 import type { Said } from '../studio/protocol.ts';
 import { pressAll } from './pressing.ts';
 

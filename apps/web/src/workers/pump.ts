@@ -19,6 +19,8 @@ export interface Pump {
 	addNow(dirty: Dirty): void;
 	/** Says that all is shown, if it is and has not been said. */
 	rest(): void;
+	/** Something is still to be shown. */
+	readonly busy: boolean;
 	clear(): void;
 }
 
@@ -138,6 +140,9 @@ export function createPump(
 			}
 		},
 		rest,
+		get busy() {
+			return running || flying.size > 0;
+		},
 		clear() {
 			due.clear();
 			flying.clear();

@@ -1,20 +1,21 @@
 import { picturesNamed } from '@eppu/core/derive';
-import { CommandError, finerOf, type Id } from '@eppu/core/document';
+import { CommandError, finerOf, type Id, type Project } from '@eppu/core/document';
 import { EditError } from '@eppu/core/edit';
 import { type Dirty, type Engine, openEngine } from '@eppu/core/engine';
-import { coverPicture, encodePng } from '@eppu/core/format';
+import { coverOf, coverWork, encodePng } from '@eppu/core/format';
 import type { Pool } from '@eppu/core/jobs';
 import { homeCamera } from '@eppu/core/projection';
 import { createKernels } from '@eppu/kernels';
 import wasmUrl from '@eppu/kernels/kernels.wasm?url&no-inline';
-import { pngWriter } from '../server/pngWriter.ts';
+import { codecs } from '../server/codecs.ts';
 import type { StudioToKeeper } from '../studio/keeping.ts';
 import type { FromStudio, Said, ToStudio, ToStudioLine } from '../studio/protocol.ts';
 import type { Outline } from '../studio/told.ts';
 import { fetchProject, OpenError } from './fetchProject.ts';
 import { KEEP_MS, type Studio } from './hears/ear.ts';
 import { earFor } from './hears/list.ts';
-import { bringMade, keepMade } from './madeStore.ts';
+import { createInflating } from './inflating.ts';
+import { bringMade, keepMade, recallMade } from './madeStore.ts';
 import { assetsOfSaid, bringMeshes } from './models.ts';
 import { fetchPicture, lookAt } from './pictures.ts';
 import { openPool } from './pool.ts';
@@ -37,6 +38,7 @@ let pool: Pool | null = null;
 void Promise.all([kernels, compiled]).then(([own, module]) => {
 	pool = openPool(own, module);
 });
+const inflating = createInflating(() => pool);
 
 let engine: Engine | null = null;
 /** The number of the last change that was heard, and of the stroke that is being made. */
@@ -58,6 +60,8 @@ const pump = createPump(
 let selectionShown = -1;
 const models = createModelTeller(tell);
 
+/** The outline of a project whose engine is not there yet. */
+const outlineOf = (project: Project): Outline => ({ project, done: [], undone: [], gesture: null });
 const outline = (open: Engine): Outline => ({
 	project: open.project,
 	done: open.history.done.map((step) => step.words),
@@ -129,13 +133,14 @@ function rest(): void {
 	clearTimeout(idleTimer);
 	idleTimer = setTimeout(() => {
 		if (!engine || engine.stroking) return;
+		if (pump.busy) return rest();
 		const next = unprepared.shift();
 		if (next !== undefined) {
 			engine.prepare(next);
 			idleTimer = setTimeout(rest, 0);
 			return;
 		}
-		tell({ say: 'thumbnails', list: thumbnailsOf(engine) });
+		void thumbnailsOf(engine, pool).then((list) => tell({ say: 'thumbnails', list }));
 		const tidy = (): void => {
 			if (engine && !engine.stroking && engine.history.tidy()) idleTimer = setTimeout(tidy, 16);
 			else idleTimer = setTimeout(makeCover, 2500);
@@ -146,6 +151,7 @@ function rest(): void {
 
 /** The turn of which all that was computed is kept. */
 let madeTurn = -1;
+const COVER = { width: 480, height: 320 };
 let coverFrom = homeCamera;
 function makeCover(): void {
 	// What is still to be computed is not waited for: the hand rests again when it is done.
@@ -157,11 +163,25 @@ function makeCover(): void {
 	}
 	if (!coverDue) return;
 	coverDue = false;
-	const picture = coverPicture(open, coverFrom, 480, 320);
-	void pngWriter().then((write) => {
-		const png = encodePng(write, picture);
-		keep({ say: 'cover', project: open.project.id, png }, [png.buffer]);
-	});
+	void coverNow(open)
+		// There may be no server to bring the writer from.
+		.catch(() => null)
+		.then((png) => {
+			if (png) keep({ say: 'cover', project: open.project.id, png }, [png.buffer]);
+			// The next rest makes it.
+			else coverDue = true;
+		});
+}
+
+/** The cover, by the pool where there is one; null where the project was changed meanwhile. */
+async function coverNow(open: Engine): Promise<Uint8Array<ArrayBuffer> | null> {
+	const { turn } = open;
+	const work = pool && coverWork(open, coverFrom, COVER.width, COVER.height);
+	const made = work && (await pool?.do(work, 2));
+	const write = made ? null : await codecs.png();
+	if (open !== engine || open.turn !== turn || open.stroking) return null;
+	if (made || !write) return made ?? null;
+	return encodePng(write, coverOf(open, coverFrom, COVER.width, COVER.height));
 }
 
 /** Has a picture at hand for the open project; what is made of it is made anew. */
@@ -201,10 +221,24 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 	clearTimeout(keepTimer);
 	keepTimer = undefined;
 	try {
-		const [found, own] = [await fetchProject(id, held), await kernels];
+		const recalling = recallMade(id);
+		// The page is made while the rest comes, where the desk says from where it is looked at.
+		let told = false;
+		const found = await fetchProject(
+			id,
+			held,
+			inflating,
+			() => pool,
+			(project, desk) => {
+				told = desk !== null && !overtaken();
+				if (told) tell({ say: 'coming', outline: outlineOf(project), desk, models: [] });
+			},
+		);
+		const own = await kernels;
 		if (overtaken()) return;
 		const opened = openEngine(own, found.project, [], found.meshes);
-		tell({ say: 'coming', outline: outline(opened), desk: found.desk, models: shownModels(opened) });
+		if (told) tell({ say: 'models', models: shownModels(opened), first: true });
+		else tell({ say: 'coming', outline: outline(opened), desk: found.desk, models: shownModels(opened) });
 		models.known(opened);
 		try {
 			for await (const tiles of found.tiles()) {
@@ -225,7 +259,7 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 			for (const asset of finerOf(opened.project)) await bringMeshes(opened, id, [asset]).catch(console.error);
 			opened.layAgain();
 			opened.renew();
-			await bringMade(opened);
+			await bringMade(opened, await recalling, inflating);
 		} catch (error) {
 			opened.close();
 			throw error;

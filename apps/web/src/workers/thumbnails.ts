@@ -1,45 +1,41 @@
 import { fillIdOf, ownMaskIdOf } from '@eppu/core/derive';
-import { eachLayer, ownSurfaceOf } from '@eppu/core/document';
+import { eachLayer, type Id, ownSurfaceOf } from '@eppu/core/document';
 import type { Engine } from '@eppu/core/engine';
-import { type Surface, texelAt } from '@eppu/core/surface';
+import { type Pool, type ThumbnailsWork, thumbnailsIn } from '@eppu/core/jobs';
+import type { Surface } from '@eppu/core/surface';
 import type { Thumbnail } from '../studio/told.ts';
 
 /** Px along a side: enough for the large ones. */
 const SIZE = 56;
-const known = new Map<string, string>();
+const known = new Map<string, Thumbnail['data']>();
 
-/** Texels of a surface picked on a coarse grid; cheap enough to make anew when the hand rests. */
-function pick(engine: Engine, surface: Surface): Uint8ClampedArray<ArrayBuffer> {
-	const { heap } = engine.kernels;
-	const out = new Uint8ClampedArray(SIZE * SIZE * 4);
-	for (let i = 0; i < SIZE * SIZE; i++) {
-		const x = Math.floor((((i % SIZE) + 0.5) * surface.width) / SIZE);
-		const y = Math.floor(((Math.floor(i / SIZE) + 0.5) * surface.height) / SIZE);
-		out.set(texelAt(heap, surface, x, y), i * 4);
-		if (surface.format !== 'color') out[i * 4 + 3] = 255;
-	}
-	return out;
-}
+const alike = (a: Thumbnail['data'] | undefined, b: Thumbnail['data']): boolean =>
+	a !== undefined && a.every((v, i) => v === b[i]);
 
-/** Thumbnails of all layers and masks whose look changed since the last call. */
-export function thumbnailsOf(engine: Engine): Thumbnail[] {
-	const list: Thumbnail[] = [];
+/**
+ * Thumbnails of all layers and masks whose look changed since the last call, made by a pool where there is one; none where
+ * the engine was changed meanwhile.
+ */
+export async function thumbnailsOf(engine: Engine, pool: Pool | null): Promise<Thumbnail[]> {
+	const { turn } = engine;
+	const wanted: { readonly layer: Id; readonly on: Thumbnail['on']; readonly surface: Surface }[] = [];
 	for (const sheet of engine.project.sheets)
-		for (const layer of eachLayer(sheet.layers)) {
-			const sources = [
+		for (const layer of eachLayer(sheet.layers))
+			for (const { on, id } of [
 				{ on: 'color' as const, id: ownSurfaceOf(layer) ?? fillIdOf(layer) },
 				{ on: 'mask' as const, id: ownMaskIdOf(layer) },
-			];
-			for (const { on, id } of sources) {
+			]) {
 				const surface = engine.surface(id);
-				if (!surface) continue;
-				const data = pick(engine, surface);
-				const key = `${engine.project.id}/${layer.id}/${on}`;
-				const look = data.join();
-				if (known.get(key) === look) continue;
-				known.set(key, look);
-				list.push({ layer: layer.id, on, size: SIZE, data });
+				if (surface) wanted.push({ layer: layer.id, on, surface });
 			}
-		}
-	return list;
+	const work: ThumbnailsWork = { job: 'thumbnails', surfaces: wanted.map(({ surface }) => surface), side: SIZE };
+	const made = (await pool?.do(work, 2)) ?? thumbnailsIn(engine.kernels.heap, work);
+	if (engine.turn !== turn || engine.stroking) return [];
+	return wanted.flatMap(({ layer, on }, i) => {
+		const data = made[i] as Thumbnail['data'];
+		const key = `${engine.project.id}/${layer}/${on}`;
+		if (alike(known.get(key), data)) return [];
+		known.set(key, data);
+		return [{ layer, on, size: SIZE, data }];
+	});
 }

@@ -8,14 +8,14 @@ import { bringOpenRaster, OpenRasterError, readOpenRaster } from '@eppu/core/ope
 import { createKernels } from '@eppu/kernels';
 import wasmUrl from '@eppu/kernels/kernels.wasm?url&no-inline';
 import type { ReadWork } from '../actions/newProject.ts';
-import { pngReader } from '../server/pngWriter.ts';
+import { codecs } from '../server/codecs.ts';
 import { pressAll } from './pressing.ts';
 
 const stem = (name: string): string => name.replace(/\.[^.]+$/, '').slice(0, 100) || 'Untitled';
 
 /** A picture in layers as a project of one sheet. */
 async function layered(bytes: Uint8Array, name: string): Promise<ReadWork> {
-	const image = readOpenRaster(bytes, name, await pngReader());
+	const image = readOpenRaster(bytes, name, await codecs.readPng());
 	const id = crypto.randomUUID();
 	const project: Project = { schema: 1, id, name: stem(name), palette: apiaryPalette, models: [], sheets: [] };
 	const compiled = await fetch(wasmUrl).then((response) => WebAssembly.compileStreaming(response));
@@ -31,7 +31,7 @@ async function layered(bytes: Uint8Array, name: string): Promise<ReadWork> {
 
 /** A whole project, under an id of its own: the one that it was written from may be here too. */
 async function whole(bytes: Uint8Array, name: string): Promise<ReadWork> {
-	const { project, desk, tiles, files, pictures, notes } = readProjectZip(bytes, name, await pngReader());
+	const { project, desk, tiles, files, pictures, notes } = readProjectZip(bytes, name, await codecs.readPng());
 	const named = assetsOf(project);
 	return {
 		project: { ...project, id: crypto.randomUUID() },

@@ -1,4 +1,5 @@
-import { oklabOfSrgb, srgbOfOklab } from './oklch.ts';
+import { oklabOfLinear, putLinearOfOklab } from './oklch.ts';
+import { linearOfSrgb, srgbOfLinear } from './srgb.ts';
 
 /** Nodes along a side of a colour cube; the kernel mapColors knows it too. */
 export const CUBE_NODES = 33;
@@ -22,18 +23,26 @@ function toned(tool: ToneTool, amount: number, l: number, a: number, b: number):
 	return [l, a * c - b * s, a * s + b * c];
 }
 
-const inside = (rgb: readonly number[]): boolean => rgb.every((v) => v >= -0.001 && v <= 1.001);
+/** Linear light that still counts as within sRGB: a thousandth beyond it, encoded. */
+const [LEAST, MOST] = [-linearOfSrgb(0.001), linearOfSrgb(1.001)];
+const inside = (light: Float64Array): boolean =>
+	(light[0] as number) >= LEAST &&
+	(light[0] as number) <= MOST &&
+	(light[1] as number) >= LEAST &&
+	(light[1] as number) <= MOST &&
+	(light[2] as number) >= LEAST &&
+	(light[2] as number) <= MOST;
 
 /** OKLab of every node, made once: a dial that is dragged makes many cubes. */
 let labs: Float64Array | null = null;
 function nodeLabs(): Float64Array {
 	const n = CUBE_NODES;
+	const light = Float64Array.from({ length: n }, (_, i) => linearOfSrgb(i / (n - 1)));
 	const all = new Float64Array(n * n * n * 3);
-	for (let i = 0; i < n * n * n; i++)
-		all.set(
-			oklabOfSrgb((i % n) / (n - 1), (Math.floor(i / n) % n) / (n - 1), Math.floor(i / (n * n)) / (n - 1)),
-			i * 3,
-		);
+	for (let b = 0, i = 0; b < n; b++)
+		for (let g = 0; g < n; g++)
+			for (let r = 0; r < n; r++, i += 3)
+				all.set(oklabOfLinear(light[r] as number, light[g] as number, light[b] as number), i);
 	return all;
 }
 
@@ -45,19 +54,21 @@ export function cubeOf(change: (l: number, a: number, b: number) => readonly [nu
 	const nodes = CUBE_NODES ** 3;
 	labs ??= nodeLabs();
 	const out = new Float32Array(nodes * 4);
+	const light = new Float64Array(3);
 	for (let i = 0; i < nodes; i++) {
 		const [L, A, B] = change(labs[i * 3] as number, labs[i * 3 + 1] as number, labs[i * 3 + 2] as number);
-		let rgb = srgbOfOklab([L, A, B]);
-		if (!inside(rgb)) {
+		putLinearOfOklab(light, L, A, B);
+		if (!inside(light)) {
 			let [low, high] = [0, 1];
 			for (let k = 0; k < 7; k++) {
 				const half = (low + high) / 2;
-				if (inside(srgbOfOklab([L, A * half, B * half]))) low = half;
+				putLinearOfOklab(light, L, A * half, B * half);
+				if (inside(light)) low = half;
 				else high = half;
 			}
-			rgb = srgbOfOklab([L, A * low, B * low]);
+			putLinearOfOklab(light, L, A * low, B * low);
 		}
-		for (let k = 0; k < 3; k++) out[i * 4 + k] = 255 * Math.min(1, Math.max(0, rgb[k] as number));
+		for (let k = 0; k < 3; k++) out[i * 4 + k] = 255 * Math.min(1, Math.max(0, srgbOfLinear(light[k] as number)));
 	}
 	return out;
 }

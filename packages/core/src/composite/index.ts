@@ -1,5 +1,6 @@
 export { createToneMaps } from './maps.ts';
 export { type BlendMode, blendKinds, blendModes, modeNumber, modeWords } from './modes.ts';
+export { pictureOfStack } from './picture.ts';
 export {
 	type Compositor,
 	createCompositor,

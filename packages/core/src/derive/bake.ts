@@ -30,7 +30,7 @@ export function bakeGround(
 export function bakeNode(means: Means, sheet: Sheet, bake: Bake): Derived {
 	const kind = bakeKindOf(bake);
 	const { id: _id, name: _name, ...says } = bake;
-	const pictured = kind.pictures?.(bake).map((id) => Boolean(means.pictures.stencil(id))) ?? [];
+	const pictured = kind.pictures?.(bake).map((id) => means.pictures.hasStencil(id)) ?? [];
 	/** Coarse tones of 16 bits: between cells lies what lies between their values. */
 	const draft: Derived['draft'] = (rect) =>
 		withPlanes(means.kernels, (planes) => {

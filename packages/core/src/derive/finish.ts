@@ -54,7 +54,7 @@ export function finishNode(means: Means, sheet: Sheet, layer: Layer, finish: Any
 	const { opacity: _opacity, mode: _mode, ...says } = finish;
 	const of = followed(means, sheet, layer);
 	const { reads, reach, reset } = texels;
-	const here = (texels.pictures ?? []).map((id) => Boolean(means.pictures.stencil(id)));
+	const here = (texels.pictures ?? []).map((id) => means.pictures.hasStencil(id));
 	const mask = maskIdOf(layer);
 	return {
 		id: finishIdOf(layer, finish),

@@ -27,7 +27,7 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer, there: Readon
 			: [{ other, ids: imageInputs(alone(other)) }];
 	});
 	const id = ownMaskIdOf(layer);
-	const pictured = recipe.map((step) => step.step === 'picture' && Boolean(means.pictures.stencil(step.picture)));
+	const pictured = recipe.map((step) => step.step === 'picture' && means.pictures.hasStencil(step.picture));
 	const says = JSON.stringify([
 		taps.map(({ other }) => outlineOf(alone(other))),
 		pictured,

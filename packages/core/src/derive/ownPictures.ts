@@ -4,6 +4,7 @@ import { type TipPicture, tipPicture } from '../projection/index.ts';
 import {
 	type PaintPicture,
 	paintPictureOf,
+	shippedStencil,
 	shippedStencilPicture,
 	shippedTip,
 	shippedTipTone,
@@ -21,6 +22,8 @@ export interface Pictures {
 	/** Null is a round tip; undefined that no such picture is here. */
 	tip(shape: string): TipPicture | null | undefined;
 	stencil(id: string): PaintPicture | undefined;
+	/** Whether a stencil's picture is here, without making it. */
+	hasStencil(id: string): boolean;
 }
 
 const shared = new WeakMap<Kernels, Pictures>();
@@ -59,6 +62,7 @@ function createPictures(kernels: Kernels): Pictures {
 			if (!found && picture) stencils.set(id, (found = paintPictureOf(picture)));
 			return found;
 		},
+		hasStencil: (id) => own.has(id) || shippedStencil(id) !== undefined,
 	};
 }
 

@@ -1,5 +1,5 @@
 import type { Kernels } from '@eppu/kernels';
-import { type Compositor, createCompositor } from '../composite/index.ts';
+import { type Compositor, createCompositor, pictureOfStack } from '../composite/index.ts';
 import { createDerivation, type Derivation, type Means, picturesOf, stackOf, tilesOfLayer } from '../derive/index.ts';
 import {
 	type Applied,
@@ -25,15 +25,7 @@ import {
 import { layoutOfBytes } from '../layout/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
 import { createScenes, type Scene, type Scenes, sceneOfSheet } from '../scene/index.ts';
-import {
-	bytesOfSurface,
-	type Picture,
-	type Surface,
-	type SurfaceId,
-	type TileRecord,
-	tileBytes,
-	tileIntoPicture,
-} from '../surface/index.ts';
+import { bytesOfSurface, type Picture, type Surface, type SurfaceId, type TileRecord } from '../surface/index.ts';
 import type { Delta, KeptTile } from './delta.ts';
 import { type Dirty, merged, none } from './dirty.ts';
 import type { Seen } from './focus.ts';
@@ -310,20 +302,8 @@ export function createWorkspace(
 			return dirty;
 		},
 		pictureOf(sheet) {
-			const picture = {
-				width: sheet.width,
-				height: sheet.height,
-				data: new Uint8Array(sheet.width * sheet.height * 4),
-			};
 			settle(sheet.id);
-			const stack = stackOf(sheet, surfaces).layers;
-			const out = heap.alloc(tileBytes('color'));
-			for (const tile of allTiles(sheet)) {
-				compositor.tile(stack, tile, out);
-				tileIntoPicture(heap.u8.subarray(out, out + tileBytes('color')), picture, tile);
-			}
-			heap.free(out, tileBytes('color'));
-			return picture;
+			return pictureOfStack(kernels, compositor, stackOf(sheet, surfaces).layers, sheet.width, sheet.height);
 		},
 		run(command, gesture) {
 			const { inverse, words, dirty } = carry(command);

@@ -1,3 +1,4 @@
+import { joined } from '../surface/index.ts';
 import { pngChunk, pngChunks } from './png.ts';
 
 /** Bytes of a PNG's signature. */
@@ -8,16 +9,6 @@ const number32 = (value: number): Uint8Array => {
 	new DataView(out.buffer).setUint32(0, value);
 	return out;
 };
-
-function joined(parts: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
-	const out = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
-	let at = 0;
-	for (const part of parts) {
-		out.set(part, at);
-		at += part.length;
-	}
-	return out;
-}
 
 /**
  * Pictures of one size and kind as one animated PNG that begins again when it ends (W3C PNG 3, animation chunks). Each is a

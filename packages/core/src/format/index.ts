@@ -1,11 +1,11 @@
 export { animatedPng } from './apng.ts';
 export { buildUpPng, gridOf } from './buildUp.ts';
 export { type Bundle, type BundleFile, type BundleResult, readBundle, textureSize } from './bundle.ts';
-export { coverPicture, fileName, safeName, sheetPng } from './handOff.ts';
-export { packMade, unpackMade } from './made.ts';
+export { type CoverWork, coverJob, coverOf, coverWork } from './cover.ts';
+export { fileName, safeName, sheetPng } from './handOff.ts';
+export { packMade, readMade, unpackMade } from './made.ts';
 export {
 	createPackReader,
-	joined,
 	MOST_CHUNK,
 	MOST_PACK,
 	type Pack,
@@ -40,6 +40,7 @@ export {
 	readPictureFile,
 } from './pictureFile.ts';
 export { bakePng, crc32, encodePng, plainPng } from './png.ts';
+export { type PngWork, pngJob } from './pngJob.ts';
 export { type Filter, resized, shrink } from './resize.ts';
 export { type TemplateDrawing, type TemplateLook, templateOf, templatePicture, usualTemplate } from './template.ts';
 export { templateSvg } from './templateSvg.ts';

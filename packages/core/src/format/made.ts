@@ -16,14 +16,20 @@ const isFar = (far: unknown): far is FarReads =>
 			Array.isArray(each) && Number.isInteger(each[0]) && Array.isArray(each[1]) && each[1].every(Number.isInteger),
 	);
 
-/** A computed surface from its bytes; throws PackError where they are none. */
-export function unpackMade(bytes: Uint8Array): Made {
+/** A computed surface from its bytes, its tiles still packed; throws PackError where they are none. */
+export function readMade(bytes: Uint8Array): Made<PackedTile> {
 	const { head, tiles } = readPack<{ far?: unknown }>(bytes);
 	if (!isFar(head?.far)) throw new PackError('What was kept of a computed picture is not well formed.');
+	return { far: head.far, tiles };
+}
+
+/** The same with its tiles inflated. */
+export function unpackMade(bytes: Uint8Array): Made {
+	const { far, tiles } = readMade(bytes);
 	return {
-		far: head.far,
-		tiles: tiles.map(({ index, count, value, blob }) => ({
-			surface: SURFACE,
+		far,
+		tiles: tiles.map(({ surface, index, count, value, blob }) => ({
+			surface,
 			index,
 			count,
 			value,

@@ -1,3 +1,4 @@
+import { joined } from '../surface/index.ts';
 /** Tiles in a pack that lie one after the other on a surface: one value for all, or the deflated texels of one. */
 export interface PackedTile {
 	readonly surface: string;
@@ -134,17 +135,6 @@ export function* packTiles(tiles: Iterable<PackedTile>): Generator<Uint8Array<Ar
 /** Bytes of files as chunks of a pack. */
 export function* packFiles(bytes: Uint8Array): Generator<Uint8Array<ArrayBuffer>> {
 	for (let at = 0; at < bytes.length; at += FILE_PIECE) yield chunkOf(Chunk.files, bytes.subarray(at, at + FILE_PIECE));
-}
-
-/** Bytes one after the other as one array. */
-export function joined(list: readonly Uint8Array[]): Uint8Array<ArrayBuffer> {
-	const out = new Uint8Array(list.reduce((sum, each) => sum + each.length, 0));
-	let at = 0;
-	for (const each of list) {
-		out.set(each, at);
-		at += each.length;
-	}
-	return out;
 }
 
 /** A whole pack as bytes. Throws PackError where it would be larger than one may be. */

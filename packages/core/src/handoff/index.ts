@@ -25,4 +25,5 @@ export { type ProjectParts, readProjectZip, writeProjectZip } from './projectZip
 export { readyPicture, sizeBy } from './ready.ts';
 export { type SourceKind, sourceKindOf, sourceKinds } from './source/index.ts';
 export { spread } from './spread.ts';
-export { type TextureFile, textureFiles, writeTexture } from './textures.ts';
+export { type TextureWork, textureJob, type WrittenTexture, writtenTexture } from './textureJob.ts';
+export { type TextureFile, textureFiles, textureWork, writeTexture } from './textures.ts';

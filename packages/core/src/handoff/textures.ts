@@ -4,8 +4,9 @@ import type { Picture } from '../surface/index.ts';
 import { fileKindOf, OrderError, type Writers } from './file/index.ts';
 import { freeNames, nameBy } from './name.ts';
 import { orderProblem, type TextureOrder } from './order.ts';
-import { readyPicture, sizeBy } from './ready.ts';
+import { sizeBy } from './ready.ts';
 import { sourceKindOf } from './source/index.ts';
+import { type TextureWork, writtenTexture } from './textureJob.ts';
 
 /** A picture file that is to be written. */
 export interface TextureFile {
@@ -54,21 +55,29 @@ export function textureFiles(project: Project, sheets: readonly Id[], order: Tex
 }
 
 /**
- * One file of an order, written. `whole` is the sheet's composite where the caller has made it already. Throws OrderError
- * where the picture does not fit the file.
+ * The picture of one file of an order, and all that its bytes depend on. `whole` is the sheet's composite where the
+ * caller has made it already.
  */
-export function writeTexture(
+export function textureWork(
+	engine: Engine,
+	file: TextureFile,
+	order: TextureOrder,
+	whole?: Picture | null,
+): TextureWork {
+	const sheet = sheetOf(engine.project, file.sheet);
+	if (!sheet) throw new OrderError('The sheet is not in this project any more.');
+	const picture = (order.of === 'sheet' && whole) || sourceKindOf(order.of).picture(engine, sheet, file.part);
+	const { colors, ramps } = engine.project.palette;
+	const palette = [...colors, ...(ramps ?? []).flatMap((ramp) => ramp.colors)];
+	const { width, height } = file;
+	return { job: 'texture', picture, size: { width, height }, order, pixel: Boolean(sheet.pixel), palette };
+}
+
+/** One file of an order, written. Throws OrderError where the picture does not fit the file. */
+export const writeTexture = (
 	engine: Engine,
 	file: TextureFile,
 	order: TextureOrder,
 	writers: Writers,
 	whole?: Picture | null,
-): Uint8Array<ArrayBuffer> {
-	const sheet = sheetOf(engine.project, file.sheet);
-	if (!sheet) throw new OrderError('The sheet is not in this project any more.');
-	const picture = (order.of === 'sheet' && whole) || sourceKindOf(order.of).picture(engine, sheet, file.part);
-	const ready = readyPicture(picture, order, file, Boolean(sheet.pixel));
-	const { colors, ramps } = engine.project.palette;
-	const palette = [...colors, ...(ramps ?? []).flatMap((ramp) => ramp.colors)];
-	return fileKindOf(order.file).write(writers, ready, { ...order, palette });
-}
+): Uint8Array<ArrayBuffer> => writtenTexture(textureWork(engine, file, order, whole), writers);

@@ -1,9 +1,9 @@
 import { createCompositor, type StackLayer } from '../composite/index.ts';
 import { tileBytes } from '../surface/index.ts';
-import type { JobKind } from './kind.ts';
+import type { JobKind, Work } from './kind.ts';
 
 /** Composites tiles of a stack. Its surfaces say where their tiles lie in the memory. */
-export interface CompositeWork {
+export interface CompositeWork extends Work<Uint8Array<ArrayBuffer>> {
 	readonly job: 'composite';
 	readonly layers: readonly StackLayer[];
 	readonly tiles: readonly number[];

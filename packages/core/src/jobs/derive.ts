@@ -4,10 +4,10 @@ import type { Project } from '../document/index.ts';
 import { meet, tileRect } from '../raster/index.ts';
 import { createScenes, type Scenes } from '../scene/index.ts';
 import { type Surface, type SurfaceId, TILE } from '../surface/index.ts';
-import type { JobHost, JobKind } from './kind.ts';
+import type { JobHost, JobKind, Work } from './kind.ts';
 
 /** Computes tiles of a surface that follows from the document. */
-export interface DeriveWork extends Loan {
+export interface DeriveWork extends Loan, Work<Returned[]> {
 	readonly job: 'derive';
 }
 

@@ -1,4 +1,4 @@
-import type { Kernels } from '@eppu/kernels';
+import type { Kernels, PngReader, PngWriter, WebpWriter } from '@eppu/kernels';
 import type { Id, Project } from '../document/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
 import type { Picture } from '../surface/index.ts';
@@ -19,22 +19,36 @@ export interface Known {
 	readonly meshes: ReadonlyMap<Id, LaidMesh>;
 }
 
+/** Modules that a host brings when they are first wanted. */
+export interface Codecs {
+	png(): Promise<PngWriter>;
+	readPng(): Promise<PngReader>;
+	webp(): Promise<WebpWriter>;
+}
+
 /** Where a job is done: kernels on the owner's memory, with room of its own, and what has been told. */
 export interface JobHost {
 	readonly kernels: Kernels;
 	readonly known: Known;
+	readonly codecs: Codecs;
 }
 
 /** Work as plain data, done the same by whoever takes it: a browser's worker, a thread of Node, or whoever asked. */
-export interface Work {
+export interface Work<Made> {
 	readonly job: string;
+	/** Never there: it says what is made of the work. */
+	readonly makes?: Made;
 }
 
 /** One kind of job. Throws where it cannot be done, for want of room say: whoever asked does it then. */
-export interface JobKind<W extends Work, Made> {
-	readonly job: W['job'];
+export interface JobKind<W extends Work<Made>, Made> {
+	readonly job: string;
 	/** Makes whoever does it ready; what it gives is handed to each job. */
-	begin(host: JobHost): (work: W) => Made;
+	begin(host: JobHost): (work: W) => Made | Promise<Made>;
 	/** What of the result is handed over and not copied. */
 	handsOver(made: Made): ArrayBuffer[];
 }
+
+/** Any kind of job, as a list has it. */
+// biome-ignore lint/suspicious/noExplicitAny: what a kind takes and makes is known where its work is asked for.
+export type AnyJobKind = JobKind<any, any>;

@@ -1,5 +1,4 @@
-import { type Word, wordKey } from './kind.ts';
-import type { AnyMade, AnyWork, MadeOf } from './list.ts';
+import { type Word, type Work, wordKey } from './kind.ts';
 
 /** One who does jobs elsewhere. */
 export interface Member {
@@ -8,9 +7,9 @@ export interface Member {
 	hear(answer: (message: FromMember | null) => void): void;
 	end(): void;
 }
-export type ToMember = { readonly n: number; readonly work: AnyWork } | { readonly word: Word };
+export type ToMember = { readonly n: number; readonly work: Work<unknown> } | { readonly word: Word };
 /** What was made, or null where it could not be. */
-export type FromMember = { readonly n: number; readonly made: AnyMade | null };
+export type FromMember = { readonly n: number; readonly made: unknown };
 
 /** Workers that do jobs beside whoever asks. */
 export interface Pool {
@@ -20,7 +19,7 @@ export interface Pool {
 	 * Does a job: the lower its `rank`, the sooner. Null where no member could do it: whoever asked does it then. A member
 	 * that dies is replaced and its job made again, once.
 	 */
-	do<W extends AnyWork>(work: W, rank?: number): Promise<MadeOf<W> | null>;
+	do<Made>(work: Work<Made>, rank?: number): Promise<Made | null>;
 	/** Tells all members, and whoever comes in their place; a later word of a kind stands for the earlier. */
 	tell(word: Word): void;
 	/** Drops all that waits; what is being made is forgotten when it comes. */
@@ -29,9 +28,9 @@ export interface Pool {
 }
 
 interface Job {
-	readonly work: AnyWork;
+	readonly work: Work<unknown>;
 	readonly rank: number;
-	readonly done: (made: AnyMade | null) => void;
+	readonly done: (made: unknown) => void;
 	deaths: number;
 }
 
@@ -86,9 +85,9 @@ export function createPool(count: number, open: () => Member): Pool {
 			words.set(wordKey(word), word);
 			for (const { member } of places) member.post({ word });
 		},
-		do: <W extends AnyWork>(work: W, rank = 0) =>
-			new Promise<MadeOf<W> | null>((resolve) => {
-				const done = (made: AnyMade | null): void => resolve(made as MadeOf<W> | null);
+		do: <Made>(work: Work<Made>, rank = 0) =>
+			new Promise<Made | null>((resolve) => {
+				const done = (made: unknown): void => resolve(made as Made | null);
 				const at = waiting.findIndex((each) => each.rank > rank);
 				waiting.splice(at < 0 ? waiting.length : at, 0, { work, rank, done, deaths: 0 });
 				next();

@@ -1,8 +1,8 @@
 import { type AnewLayout, type AnewRequest, LayoutError, layAnew } from '../arrange/index.ts';
-import type { JobKind } from './kind.ts';
+import type { JobKind, Work } from './kind.ts';
 
 /** Lays faces of a model out anew. */
-export interface UnwrapWork extends AnewRequest {
+export interface UnwrapWork extends AnewRequest, Work<Unwrapped> {
 	readonly job: 'unwrap';
 }
 

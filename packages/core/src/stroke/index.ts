@@ -4,7 +4,7 @@ export type { Pencil, PencilWay } from './pencil.ts';
 export { previewStroke } from './preview.ts';
 export type { Reading } from './reading.ts';
 export { beginScrape, coatGone, type ScrapedCoat } from './scrape.ts';
-export { shippedStencilPicture, shippedStencils } from './shipped/stencils.ts';
+export { shippedStencil, shippedStencilPicture, shippedStencils } from './shipped/stencils.ts';
 export { shippedTip, shippedTips, shippedTipTone, TIP_SIDE, tipOfShipped } from './shipped/tips.ts';
 export {
 	type PaintPicture,

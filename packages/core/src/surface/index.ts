@@ -1,3 +1,4 @@
+export { joined } from './bytes.ts';
 export {
 	copySurface,
 	createRecord,

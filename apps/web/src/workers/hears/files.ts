@@ -3,14 +3,14 @@ import { sheetOf } from '@eppu/core/document';
 import { pictureWith } from '@eppu/core/engine';
 import { bakePng, buildUpPng, encodePng, sheetPng, templateOf, templatePicture, templateSvg } from '@eppu/core/format';
 import type { PngWriter } from '@eppu/kernels';
-import { pngWriter } from '../../server/pngWriter.ts';
+import { codecs } from '../../server/codecs.ts';
 import { wholeFile } from '../projectFile.ts';
 import type { Ears, Studio } from './ear.ts';
 
 /** Tells a PNG that is made of the project as it stands when the writer is here; or why there is none. */
 async function written(at: Studio, ask: number, make: (write: PngWriter) => Uint8Array<ArrayBuffer>): Promise<void> {
 	try {
-		const write = await pngWriter();
+		const write = await codecs.png();
 		if (!at.current()) return;
 		const bytes = make(write);
 		// All of the sheet was computed for it.

@@ -4,11 +4,12 @@ import { type Engine, pictureWith } from '@eppu/core/engine';
 import {
 	OrderError,
 	takeExchange,
+	textureWork,
 	writeExchange,
 	writeModel,
 	writePage,
 	writeProjectZip,
-	writeTexture,
+	writtenTexture,
 } from '@eppu/core/handoff';
 import {
 	bringOpenRaster,
@@ -17,12 +18,14 @@ import {
 	takeOpenRaster,
 	writeOpenRaster,
 } from '@eppu/core/openraster';
-import { pngReader } from '../../server/pngWriter.ts';
-import { writers } from '../../server/writers.ts';
+import { codecs, writers } from '../../server/codecs.ts';
 import { namesFrom } from '../../studio/relaying.ts';
 import type { OutAnswer } from '../../studio/told.ts';
 import { assetBytes } from '../projectFile.ts';
 import type { Ears, Studio } from './ear.ts';
+
+/** What is handed off is made after what is shown. */
+const AFTER = 2;
 
 /** Questions whose answers are not wanted any more. */
 const stopped = new Set<number>();
@@ -84,9 +87,11 @@ export const handoff: Ears<
 			at.settling.whole(() =>
 				answer(at, ask, async () => {
 					const { engine, pool } = at;
-					const brought = await writers();
 					const whole = order.of === 'sheet' && pool ? await pictureWith(engine, pool, file.sheet) : null;
-					return { files: [[file.path, writeTexture(engine, file, order, brought, whole)]], ...none };
+					const work = textureWork(engine, file, order, whole);
+					const made = await pool?.do(work, AFTER);
+					if (made && 'problem' in made) throw new OrderError(made.problem);
+					return { files: [[file.path, made?.bytes ?? writtenTexture(work, await writers())]], ...none };
 				}),
 			);
 		},
@@ -111,7 +116,7 @@ export const handoff: Ears<
 		hear(at, { ask, sheet, name, bytes, seed }) {
 			const { engine } = at;
 			void answer(at, ask, async () => {
-				const image = readOpenRaster(bytes, name, await pngReader());
+				const image = readOpenRaster(bytes, name, await codecs.readPng());
 				await handFree(at);
 				const newId = namesFrom(seed);
 				if (sheet === null) {
@@ -142,7 +147,7 @@ export const handoff: Ears<
 		hear(at, { ask, what, bytes, seed }) {
 			const { engine } = at;
 			void answer(at, ask, async () => {
-				const read = await pngReader();
+				const read = await codecs.readPng();
 				await handFree(at);
 				const { dirty, changed, notes } = takeExchange(engine, what, bytes, read, namesFrom(seed));
 				// It is given to the keeper before it is told: whoever waits until all is kept waits for it.

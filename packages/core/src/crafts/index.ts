@@ -1,0 +1,16 @@
+import { coverJob, pngJob } from '../format/index.ts';
+import { textureJob } from '../handoff/index.ts';
+import { type AnyJobKind, composite, derive, inflate, readMesh, thumbnails, unwrap } from '../jobs/index.ts';
+
+/** All that a member of the pool can do: a new kind of job is a line here. */
+export const crafts: readonly AnyJobKind[] = [
+	composite,
+	derive,
+	unwrap,
+	inflate,
+	readMesh,
+	thumbnails,
+	pngJob,
+	coverJob,
+	textureJob,
+];
