@@ -19,12 +19,12 @@ export interface Row {
 export async function undisturbed(
 	runs: number,
 	work: () => void | Promise<void>,
-	before: () => void = () => {},
+	before: () => void | Promise<void> = () => {},
 ): Promise<number> {
 	const times: number[] = [];
 	const warm = performance.now() + 400;
 	for (let i = 0; times.length < runs; i++) {
-		before();
+		await before();
 		const start = performance.now();
 		await work();
 		if (i >= 2 && start > warm) times.push(performance.now() - start);

@@ -10,6 +10,7 @@ import { loadStudio, router } from './app/router.tsx';
 import { keepShell } from './app/shell.ts';
 import { InsecurePage } from './screens/InsecurePage.tsx';
 import { startWorkers } from './studio/workers.ts';
+import { HintLayer } from './ui/Hint.tsx';
 import { applyTheme } from './ui/theme.ts';
 
 // At the address of a project all that works on it is fetched beside what shows it.
@@ -33,6 +34,7 @@ function App() {
 		<QueryClientProvider client={queries}>
 			<Tooltip.Provider delayDuration={450}>
 				<RouterProvider router={router} />
+				<HintLayer />
 				<Toaster position="bottom-center" toastOptions={{ className: 'cut !border-rule !bg-sheet !text-soot' }} />
 			</Tooltip.Provider>
 		</QueryClientProvider>

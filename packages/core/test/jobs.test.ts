@@ -6,11 +6,12 @@ import { openPool } from '@eppu/server/jobs';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { crafts } from '../src/crafts/index.ts';
-import { washLayer } from '../src/document/index.ts';
-import { type Engine, pictureWith, settleWith } from '../src/engine/index.ts';
-import type { CompositeWork, FromMember, Member, Pool, ToMember } from '../src/jobs/index.ts';
+import { type Layer, washLayer } from '../src/document/index.ts';
+import { type Engine, openEngine, pictureWith, settleWith } from '../src/engine/index.ts';
+import type { CompositeWork, DeriveWork, FromMember, Member, Pool, ToMember } from '../src/jobs/index.ts';
 import { type Codecs, createPool, createWorker, type Work } from '../src/jobs/index.ts';
-import { everything, masked, meshes, openOn, paint, step } from './oracle/derived.ts';
+import { everything, masked, mesh, meshes, openOn, paint, picture, step } from './oracle/derived.ts';
+import { projectOf } from './oracle/meshes.ts';
 import { seeded } from './oracle/surfaces.ts';
 
 const codecs: Codecs = { png: loadPngWriter, readPng: loadPngReader, webp: loadWebpWriter };
@@ -267,6 +268,66 @@ describe('what follows from the document, computed by others', () => {
 			engine.close();
 			here.close();
 		}
+	}, 60_000);
+	test('drafts and remembered steps that come back late change nothing of the end', async () => {
+		const worn = (seed: number, width: number): Layer =>
+			masked(washLayer('w', 'Wash', '#a8452b'), [
+				step('edges', { width, mix: 'replace' }),
+				step('clouds', { seed }),
+				step('blur', { radius: 3 }),
+			]);
+		// Enough tiles for a draft to come first.
+		const open = (layer: Layer): Engine => openEngine(kernels, projectOf(mesh, 768, [layer]), [], meshes);
+		const turns = [
+			[2, 30],
+			[3, 30],
+			[4, 24],
+			[5, 24],
+			[6, 24],
+		] as const;
+		const engine = open(worn(1, 30));
+		const pool = await membersOf(2, () => false);
+		let remembered = 0;
+		let drafted = 0;
+		pool.tell({ say: 'meshes', meshes });
+		for (const [seed, width] of turns) {
+			const change = { mask: worn(seed, width).mask };
+			engine.run({ do: 'layer.change', sheet: 's', layer: 'w', change });
+			const last = seed === turns.at(-1)?.[0];
+			for (let n = 0; engine.due && n < (last ? 2000 : 30); n++) {
+				while (pool.idle > 0) {
+					const work = engine.lend(10);
+					if (!work) break;
+					remembered += work.prefix?.fields.length ?? 0;
+					drafted += Number(work.draft);
+					pool.tell({ say: 'project', project: engine.project });
+					void pool.do(work, 1).then((made) => engine.returned(work, made));
+				}
+				// Whoever asked makes some of the same tiles well, while their drafts are still out.
+				let few = 12;
+				engine.refresh(() => few-- <= 0);
+				await new Promise((next) => setTimeout(next, n % 4));
+			}
+		}
+		expect(drafted).toBeGreaterThan(3);
+		expect(remembered).toBeGreaterThan(10);
+		const here = open(worn(6, 24));
+		expect(Buffer.compare(picture(engine), picture(here))).toBe(0);
+		// A draft that comes back when all was made well already.
+		const change = { mask: worn(7, 24).mask };
+		for (const each of [engine, here]) each.run({ do: 'layer.change', sheet: 's', layer: 'w', change });
+		pool.tell({ say: 'project', project: engine.project });
+		const late = engine.lend(100) as DeriveWork;
+		expect(late.draft).toBe(true);
+		const draft = await pool.do(late);
+		expect(draft).not.toBeNull();
+		for (const each of [engine, here]) each.refresh(() => false);
+		engine.returned(late, draft);
+		engine.refresh(() => false);
+		expect(Buffer.compare(picture(engine), picture(here))).toBe(0);
+		pool.end();
+		engine.close();
+		here.close();
 	}, 60_000);
 	test('a picture by the pool is one moment’s, or none', async () => {
 		const engine = openOn(kernels, everything());

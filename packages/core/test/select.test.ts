@@ -1,4 +1,6 @@
-import { expect, test } from '@jest/globals';
+import type { Kernels } from '@eppu/kernels';
+import { loadKernels } from '@eppu/kernels/node';
+import { beforeAll, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { contourOf, pathCoverage } from '../src/raster/index.ts';
 import {
@@ -14,6 +16,11 @@ import {
 } from '../src/select/index.ts';
 import type { Picture } from '../src/surface/index.ts';
 import { seeded } from './oracle/surfaces.ts';
+
+let kernels: Kernels;
+beforeAll(async () => {
+	kernels = await loadKernels();
+});
 
 const blotches = (seed: number, width: number, height: number): Picture => {
 	const random = seeded(seed);
@@ -144,7 +151,8 @@ test('selections join as sets do, and grow, shrink, soften and become borders by
 	expect(area(joined(a, b, 'take'))).toBe(900 - 324);
 	expect(area(joined(a, b, 'meet'))).toBe(324);
 	expect(area(joined(a, b, 'replace'))).toBe(900);
-	const change = (what: Parameters<typeof changedSelection>[3]): Uint8Array => changedSelection(a, 64, 64, what);
+	const change = (what: Parameters<typeof changedSelection>[4]): Uint8Array =>
+		changedSelection(kernels, a, 64, 64, what);
 	expect(area(change({ to: 'inverse' }))).toBe(64 * 64 - 900);
 	expect(area(change({ to: 'all' }))).toBe(64 * 64);
 	expect(area(change({ to: 'none' }))).toBe(0);
@@ -156,8 +164,8 @@ test('selections join as sets do, and grow, shrink, soften and become borders by
 	expect(Math.abs(area(soft) - 900)).toBeLessThan(3);
 	expect(Math.abs((soft[8 * 64 + 22] as number) - 145)).toBeLessThan(20);
 	// What is soft stays soft when it grows: its ramp is moved outwards; a band on it is as wide as on a hard one.
-	const moved = changedSelection(soft, 64, 64, { to: 'grown', by: 4 });
+	const moved = changedSelection(kernels, soft, 64, 64, { to: 'grown', by: 4 });
 	for (let x = 0; x < 12; x++) expect(moved[22 * 64 + x]).toBe(soft[22 * 64 + x + 4]);
-	const band = changedSelection(soft, 64, 64, { to: 'border', by: 4 });
+	const band = changedSelection(kernels, soft, 64, 64, { to: 'border', by: 4 });
 	expect([...band.subarray(22 * 64, 22 * 64 + 20)].filter((v) => v > 127).length).toBe(4);
 });

@@ -171,6 +171,58 @@ export function widenField(field: usize, width: i32, height: i32, by: i32, out: 
   }
 }
 
+/** The highest of `count` cells from `at` on, of four windows side by side; `levels` are lines of the highest of 1, 2, 4 … cells. */
+// @ts-ignore: decorator
+@inline function highestOf(levels: usize, pitch: usize, at: i32, count: i32): v128 {
+  const level = 31 - clz(count);
+  const line = levels + <usize>level * pitch;
+  return f32x4.pmax(v128.load(line + (<usize>at << 2)), v128.load(line + (<usize>(at + count - (1 << level)) << 2)));
+}
+
+/**
+ * A field of values from 0 up grown by a disc of `by` > 0 cells: each cell of `out` takes the highest value within the
+ * disc, whose edge counts by its share of a cell; there is nothing beside the field. Rows of the disc are windows, whose
+ * highest is that of two windows of a power of two: M. van Herk's filter needs steps along the row, this one does not.
+ * `levels` is room for `highest` lines of `width + 2·(ceil(by) + 1) + 8` floats and as many once more, where
+ * `highest` is the number of binary digits of 2·ceil(by) + 3.
+ */
+export function growField(field: usize, width: i32, height: i32, by: f64, levels: usize, out: usize): void {
+  const rows = <i32>ceil(by), pad = rows + 1, across = (width + 2 * pad + 11) & ~3;
+  const pitch = <usize>across << 2, highest = 32 - clz(2 * rows + 3), row = <usize>width << 2;
+  memory.copy(out, field, row * <usize>height);
+  memory.fill(levels, 0, pitch);
+  for (let y = 0; y < height; y++) {
+    memory.copy(levels + (<usize>pad << 2), field + <usize>y * row, row);
+    for (let level = 1; level < highest; level++) {
+      const from = levels + <usize>(level - 1) * pitch, to = from + pitch, step = <usize>(1 << (level - 1)) << 2;
+      for (let at: usize = 0; at < pitch; at += 16)
+        v128.store(to + at, f32x4.pmax(v128.load(from + at), v128.load(from + at + step)));
+    }
+    for (let dy = 0; dy <= rows; dy++) {
+      const half = <f64>dy > by ? 0 : sqrt(by * by - <f64>(dy * dy));
+      const whole = <i32>half, part = f32x4.splat(<f32>(half - <f64>whole));
+      // Of a row that the disc only just reaches its part counts.
+      const weight = f32x4.splat(<f64>dy > by ? <f32>(by - <f64>(dy - 1)) : 1);
+      const first = pad - whole, count = 2 * whole + 1;
+      const above = y >= dy ? out + <usize>(y - dy) * row : 0;
+      const below = dy > 0 && y + dy < height ? out + <usize>(y + dy) * row : 0;
+      for (let x = 0; x < width; x += 4) {
+        const inner = highestOf(levels, pitch, first + x, count), outer = highestOf(levels, pitch, first + x - 1, count + 2);
+        const v = f32x4.mul(f32x4.add(inner, f32x4.mul(part, f32x4.sub(outer, inner))), weight);
+        if (above) raise(above + (<usize>x << 2), v, width - x);
+        if (below) raise(below + (<usize>x << 2), v, width - x);
+      }
+    }
+  }
+}
+
+/** Raises up to four values to those of a vector. */
+// @ts-ignore: decorator
+@inline function raise(at: usize, v: v128, cells: i32): void {
+  if (cells >= 4) v128.store(at, f32x4.pmax(v128.load(at), v));
+  else putRows(at, 4, cells, f32x4.pmax(v128.load(at), v));
+}
+
 /**
  * The mean of a field along a line through each cell: `taps` places from (-dx, -dy)·length/2 to (dx, dy)·length/2.
  * `wide` is the field with `by` cells more on each side, at least half the length and one.

@@ -9,7 +9,7 @@ export { carryColor, carryMask } from "./carry";
 export { clouds } from "./noise";
 export { brushed, dripped, scratched, speckle } from "./chance";
 export { alongSurface, bandField, edgeSquares, placeCells, placeSome, putCells, rampCells, takeCells, wantedCells } from "./ground";
-export { boxField, fillField, finerBytes, joinFields, levelField, slopeField, smudgeField, toneBytes, warpField, widenField } from "./field";
+export { boxField, fillField, finerBytes, growField, joinFields, levelField, slopeField, smudgeField, toneBytes, warpField, widenField } from "./field";
 export { hashBytes } from "./hash";
 export { occlusion, rayLengths, rayMeets } from "./rays";
 export { bendCells } from "./bend";

@@ -209,6 +209,7 @@ export interface KernelExports {
 	fillField(field: Ptr, count: number, value: number): void;
 	toneBytes(field: Ptr, count: number, out: Ptr): void;
 	boxField(field: Ptr, width: number, height: number, r: number, lines: Ptr): void;
+	growField(field: Ptr, width: number, height: number, by: number, levels: Ptr, out: Ptr): void;
 	widenField(field: Ptr, width: number, height: number, by: number, out: Ptr): void;
 	smudgeField(
 		wide: Ptr,

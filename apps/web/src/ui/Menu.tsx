@@ -1,7 +1,8 @@
 import { CaretRightIcon } from '@phosphor-icons/react/dist/csr/CaretRight';
 import { CheckIcon } from '@phosphor-icons/react/dist/csr/Check';
 import { DropdownMenu } from 'radix-ui';
-import { type ReactNode, type SyntheticEvent, useRef } from 'react';
+import { type ReactNode, type SyntheticEvent, useRef, useState } from 'react';
+import { Ghost } from './Ghost.tsx';
 
 export interface MenuItem {
 	readonly label: string;
@@ -72,38 +73,59 @@ export function Menu({
 	readonly className?: string;
 }) {
 	const taken = useRef(false);
+	const button = useRef<HTMLButtonElement>(null);
+	const [open, setOpen] = useState(false);
 	return (
-		<DropdownMenu.Root>
-			<DropdownMenu.Trigger
+		<>
+			<button
+				ref={button}
+				type="button"
 				aria-label={label}
-				className={`cut-small p-1 hover:bg-bark data-[state=open]:bg-bark ${className}`}
+				aria-haspopup="menu"
+				aria-expanded={open}
+				onClick={() => setOpen(true)}
+				onKeyDown={(event) => {
+					if (event.key !== 'ArrowDown') return;
+					event.preventDefault();
+					setOpen(true);
+				}}
+				className={`cut-small p-1 hover:bg-bark aria-expanded:bg-bark ${className}`}
 			>
 				{children}
-			</DropdownMenu.Trigger>
-			<DropdownMenu.Portal>
-				{/* To React the list stands where its button does: what is done in it must not reach what is around that. */}
-				<DropdownMenu.Content
-					align="end"
-					sideOffset={4}
-					collisionPadding={8}
-					className={panel}
-					onPointerDown={stop}
-					onPointerMove={stop}
-					onPointerUp={stop}
-					onCloseAutoFocus={(event) => {
-						if (taken.current) event.preventDefault();
-						taken.current = false;
-					}}
-				>
-					<Rows
-						items={items}
-						onChoose={(item) => {
-							taken.current = item.takesFocus === true;
-							item.run?.();
-						}}
-					/>
-				</DropdownMenu.Content>
-			</DropdownMenu.Portal>
-		</DropdownMenu.Root>
+			</button>
+			{open && button.current && (
+				<DropdownMenu.Root open onOpenChange={setOpen}>
+					<DropdownMenu.Trigger asChild>
+						<Ghost of={button.current} />
+					</DropdownMenu.Trigger>
+					<DropdownMenu.Portal>
+						{/* To React the list stands where its button does: what is done in it must not reach what is around that. */}
+						<DropdownMenu.Content
+							align="end"
+							sideOffset={4}
+							collisionPadding={8}
+							aria-label={label}
+							className={panel}
+							onPointerDown={stop}
+							onPointerMove={stop}
+							onPointerUp={stop}
+							onCloseAutoFocus={(event) => {
+								event.preventDefault();
+								if (!taken.current) button.current?.focus();
+								taken.current = false;
+							}}
+						>
+							<Rows
+								items={items}
+								onChoose={(item) => {
+									taken.current = item.takesFocus === true;
+									item.run?.();
+								}}
+							/>
+						</DropdownMenu.Content>
+					</DropdownMenu.Portal>
+				</DropdownMenu.Root>
+			)}
+		</>
 	);
 }

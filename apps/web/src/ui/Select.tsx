@@ -1,7 +1,8 @@
 import { CaretDownIcon } from '@phosphor-icons/react/dist/csr/CaretDown';
 import { CheckIcon } from '@phosphor-icons/react/dist/csr/Check';
 import { Select as Radix } from 'radix-ui';
-import { Fragment, type SyntheticEvent, useState } from 'react';
+import { Fragment, type SyntheticEvent, useRef, useState } from 'react';
+import { Ghost } from './Ghost.tsx';
 
 type Option<T extends string> = readonly [value: T, words: string];
 
@@ -34,64 +35,80 @@ export function Select<T extends string>({
 	const known = all.flatMap(([, list]) => list).find(([each]) => each === value);
 	// A list that is shut is not there: a stack of layers has hundreds of words in such.
 	const [open, setOpen] = useState(false);
+	const button = useRef<HTMLButtonElement>(null);
 	return (
-		<Radix.Root
-			value={known ? value : ''}
-			onValueChange={(next) => onChange(next as T)}
-			open={open}
-			onOpenChange={setOpen}
-		>
-			<Radix.Trigger
+		<>
+			<button
+				ref={button}
+				type="button"
+				role="combobox"
 				aria-label={label}
+				aria-haspopup="listbox"
+				aria-expanded={open}
 				title={title}
+				onClick={() => setOpen(true)}
+				onKeyDown={(event) => {
+					if (event.key !== 'ArrowDown' && event.key !== 'ArrowUp') return;
+					event.preventDefault();
+					event.stopPropagation();
+					setOpen(true);
+				}}
 				className={`cut-small flex min-w-0 items-center gap-1 text-left ${look === 'box' ? 'w-full border border-rule bg-sheet px-1.5 py-0.5 hover:bg-bark' : 'max-w-full shrink-0 underline decoration-dotted decoration-ash/70 underline-offset-2 hover:bg-soot/10 hover:decoration-solid'}`}
 			>
-				<span className="min-w-0 truncate">
-					<Radix.Value placeholder={empty}>{known?.[1]}</Radix.Value>
-				</span>
-				{look === 'box' && (
-					<Radix.Icon className="ml-auto shrink-0">
-						<CaretDownIcon size={11} />
-					</Radix.Icon>
-				)}
-			</Radix.Trigger>
-			{open && (
-				<Radix.Portal>
-					<Radix.Content
-						position="popper"
-						sideOffset={3}
-						collisionPadding={8}
-						onPointerDown={stop}
-						onPointerMove={stop}
-						onPointerUp={stop}
-						onKeyDown={stop}
-						className="cut z-50 max-h-[min(70vh,var(--radix-select-content-available-height))] min-w-[var(--radix-select-trigger-width)] overflow-hidden border border-rule bg-sheet text-[13px] text-soot shadow-lg"
-					>
-						<Radix.Viewport className="p-1">
-							{all.map(([kind, list], i) => (
-								<Fragment key={kind}>
-									{i > 0 && <Radix.Separator className="mx-1 my-1 h-px bg-rule" />}
-									<Radix.Group>
-										{kind && <Radix.Label className="px-2 text-[11px] leading-4 text-ash">{kind}</Radix.Label>}
-										{list.map(([each, words]) => (
-											<Radix.Item
-												key={each}
-												value={each}
-												className="cut-small flex cursor-pointer items-center gap-2 px-2 py-0.5 outline-none data-[highlighted]:bg-bark"
-											>
-												<Radix.ItemText>{words}</Radix.ItemText>
-												<Radix.ItemIndicator className="ml-auto">
-													<CheckIcon size={11} weight="bold" />
-												</Radix.ItemIndicator>
-											</Radix.Item>
-										))}
-									</Radix.Group>
-								</Fragment>
-							))}
-						</Radix.Viewport>
-					</Radix.Content>
-				</Radix.Portal>
+				<span className="min-w-0 truncate">{known?.[1] ?? empty}</span>
+				{look === 'box' && <CaretDownIcon size={11} className="ml-auto shrink-0" />}
+			</button>
+			{open && button.current && (
+				<Radix.Root
+					open
+					value={known ? value : ''}
+					onValueChange={(next) => onChange(next as T)}
+					onOpenChange={setOpen}
+				>
+					<Radix.Trigger asChild>
+						<Ghost of={button.current} />
+					</Radix.Trigger>
+					<Radix.Portal>
+						<Radix.Content
+							position="popper"
+							sideOffset={3}
+							collisionPadding={8}
+							onPointerDown={stop}
+							onPointerMove={stop}
+							onPointerUp={stop}
+							onKeyDown={stop}
+							onCloseAutoFocus={(event) => {
+								event.preventDefault();
+								button.current?.focus();
+							}}
+							className="cut z-50 max-h-[min(70vh,var(--radix-select-content-available-height))] min-w-[var(--radix-select-trigger-width)] overflow-hidden border border-rule bg-sheet text-[13px] text-soot shadow-lg"
+						>
+							<Radix.Viewport className="p-1">
+								{all.map(([kind, list], i) => (
+									<Fragment key={kind}>
+										{i > 0 && <Radix.Separator className="mx-1 my-1 h-px bg-rule" />}
+										<Radix.Group>
+											{kind && <Radix.Label className="px-2 text-[11px] leading-4 text-ash">{kind}</Radix.Label>}
+											{list.map(([each, words]) => (
+												<Radix.Item
+													key={each}
+													value={each}
+													className="cut-small flex cursor-pointer items-center gap-2 px-2 py-0.5 outline-none data-[highlighted]:bg-bark"
+												>
+													<Radix.ItemText>{words}</Radix.ItemText>
+													<Radix.ItemIndicator className="ml-auto">
+														<CheckIcon size={11} weight="bold" />
+													</Radix.ItemIndicator>
+												</Radix.Item>
+											))}
+										</Radix.Group>
+									</Fragment>
+								))}
+							</Radix.Viewport>
+						</Radix.Content>
+					</Radix.Portal>
+				</Radix.Root>
 			)}
-		</Radix.Root>
+		</>
 	);
 }

@@ -11,7 +11,7 @@ import { codecs } from '../server/codecs.ts';
 import type { StudioToKeeper } from '../studio/keeping.ts';
 import type { FromStudio, Said, ToStudio, ToStudioLine } from '../studio/protocol.ts';
 import type { Outline } from '../studio/told.ts';
-import { fetchProject, OpenError } from './fetchProject.ts';
+import { type FetchedProject, fetchProject, OpenError } from './fetchProject.ts';
 import { KEEP_MS, type Studio } from './hears/ear.ts';
 import { earFor } from './hears/list.ts';
 import { createInflating } from './inflating.ts';
@@ -201,6 +201,8 @@ let early: [message: ToStudio, n: number | undefined][] | null = null;
 /** A tip's stroke or a stencil, as pictures for the screen. */
 async function look(message: Extract<ToStudio, { say: 'preview' | 'stencil' }>): Promise<void> {
 	await bringPicture(message.say === 'preview' ? message.tip.shape : message.picture);
+	// What is on the views comes first.
+	while (pump.busy) await new Promise((next) => setTimeout(next, 20));
 	const picture = engine && lookAt(engine, message);
 	tell({ say: 'looked', ask: message.ask, picture }, picture ? [picture.data.buffer] : []);
 }
@@ -265,37 +267,7 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 			throw error;
 		}
 		if (overtaken()) return opened.close();
-		engine = opened;
-		({ files } = found);
-		// Not waited for: the file of a page that is just going away may be held yet.
-		void undoFile.then((undo) => undo && opened === engine && opened.history.spillTo(undo));
-		if (found.desk) coverFrom = found.desk.camera;
-		keep({ say: 'based', project: id, revision: found.revision });
-		heardUpTo = 0;
-		tell({
-			say: 'opened',
-			outline: outline(opened),
-			restored: said.filter(({ message }) => message.say === 'begin').length,
-			leftOut: namesOf(opened, opened.leftOut),
-		});
-		models.tell(opened);
-		settling.reset();
-		madeTurn = -1;
-		selectionShown = -1;
-		redo(opened, said);
-		const first = found.desk?.sheet;
-		const sheets = [...found.project.sheets].sort((a, b) => Number(b.id === first) - Number(a.id === first));
-		for (const sheet of sheets) {
-			const { x, y } = found.desk?.places[sheet.id] ?? { x: sheet.width / 2, y: sheet.height / 2 };
-			opened.near(sheet.id, x, y);
-			pump.addAll(sheet, x, y);
-		}
-		unprepared = sheets.map((sheet) => sheet.id);
-		showSelection(opened);
-		again(early);
-		early = null;
-		settling.wake();
-		rest();
+		begun(opened, found, said);
 	} catch (error) {
 		if (overtaken()) return;
 		early = null;
@@ -307,6 +279,41 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 		});
 		if (!known) console.error(error);
 	}
+}
+
+/** A project is open from here on: it is told, shown, and what was said of it and not kept is done again. */
+function begun(opened: Engine, found: FetchedProject, said: readonly Said[]): void {
+	engine = opened;
+	({ files } = found);
+	// Not waited for: the file of a page that is just going away may be held yet.
+	void undoFile.then((undo) => undo && opened === engine && opened.history.spillTo(undo));
+	if (found.desk) coverFrom = found.desk.camera;
+	keep({ say: 'based', project: opened.project.id, revision: found.revision });
+	heardUpTo = 0;
+	tell({
+		say: 'opened',
+		outline: outline(opened),
+		restored: said.filter(({ message }) => message.say === 'begin').length,
+		leftOut: namesOf(opened, opened.leftOut),
+	});
+	models.tell(opened);
+	settling.reset();
+	madeTurn = -1;
+	selectionShown = -1;
+	redo(opened, said);
+	const first = found.desk?.sheet;
+	const sheets = [...found.project.sheets].sort((a, b) => Number(b.id === first) - Number(a.id === first));
+	for (const sheet of sheets) {
+		const { x, y } = found.desk?.places[sheet.id] ?? { x: sheet.width / 2, y: sheet.height / 2 };
+		opened.near(sheet.id, x, y);
+		pump.addAll(sheet, x, y);
+	}
+	unprepared = sheets.map((sheet) => sheet.id);
+	showSelection(opened);
+	again(early ?? []);
+	early = null;
+	settling.wake();
+	rest();
 }
 
 /** Does again what was said and is in no pack: the tab went away before it was kept. */

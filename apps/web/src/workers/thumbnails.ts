@@ -10,7 +10,7 @@ const SIZE = 56;
 const known = new Map<string, Thumbnail['data']>();
 
 const alike = (a: Thumbnail['data'] | undefined, b: Thumbnail['data']): boolean =>
-	a !== undefined && a.every((v, i) => v === b[i]);
+	a?.every((v, i) => v === b[i]) ?? false;
 
 /**
  * Thumbnails of all layers and masks whose look changed since the last call, made by a pool where there is one; none where

@@ -16,14 +16,17 @@ import {
 	tilesFrom,
 } from '../surface/index.ts';
 import { derivedOf } from './derived.ts';
-import type { Loan, Returned } from './loan.ts';
+import type { Loan, ReturnedLoan } from './loan.ts';
 import type { Means } from './means.ts';
-import { notePrefix } from './recipePrefix.ts';
+import { fieldsOf, notePrefix, type Prefix, rememberField } from './recipePrefix.ts';
 import type { Derived } from './spec.ts';
 
 /** So few tiles are computed well at once; and of what takes long, so few. */
 const FEWEST_DRAFTED = 128;
 const FEWEST_LATE = 12;
+
+/** Drafts are so much sooner made that so many more are lent at once. */
+const DRAFTS_AT_ONCE = 2;
 
 interface Kept {
 	node: Derived;
@@ -57,10 +60,10 @@ export interface Derivation {
 	taken(surface: SurfaceId, far: Iterable<readonly [number, readonly number[]]>): boolean;
 	/** Tiles over seams that a surface's tiles read; null where it is not there, or not all of it is computed. */
 	farOf(surface: SurfaceId): (readonly [number, readonly number[]])[] | null;
-	/** Up to so many tiles for somebody else to compute, of one surface whose inputs are computed; null where there are none. */
+	/** Up to so many tiles (drafts: four times as many) for somebody else to compute, of one surface whose inputs are computed; null where there are none. */
 	lend(most: number): Loan | null;
 	/** What was made of a loan, or null where it could not be: what changed meanwhile is not taken. */
-	returned(loan: Loan, made: readonly Returned[] | null): void;
+	returned(loan: Loan, made: ReturnedLoan | null): void;
 	/** What becomes due of a sheet is computed from this texel outwards. */
 	near(sheet: Id, x: number, y: number): void;
 	/** Something is to be computed, or to be told. */
@@ -138,18 +141,25 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 	const compute = (each: Kept, tile: number, sheet: Sheet): void => {
 		const { node } = each;
 		each.drafts.delete(tile);
+		// A draft of it that somebody still makes comes too late.
+		each.lent.delete(tile);
 		const rect = put(each, tile, sheet, node.make);
 		if (node.inputs.length) noteFar(each, tile, node.far?.(rect) ?? []);
 	};
 	let sheets = new Map<Id, Sheet>();
 	let opened = false;
 	let loans = 0;
+	/** What was remembered when each loan that is out was given. */
+	const prefixOf = new Map<number, Prefix>();
 	/** Tiles computed and not yet told, of each sheet. */
 	let untold = new Map<Id, Set<number>>();
 	const note = (sheet: Id, tile: number): void => {
 		const set = untold.get(sheet) ?? new Set();
 		untold.set(sheet, set.add(tile));
 	};
+	/** Tiles whose first steps are remembered as they are made well. */
+	const wellKnown = ({ places }: Prefix): number =>
+		[...places.values()].filter((each) => [...each].some((place) => !place.endsWith('draft'))).length;
 	/** Whether all that it reads is computed, drafts at least. */
 	const ready = ({ node }: Kept, draft: boolean): boolean =>
 		node.inputs.every((id) => {
@@ -255,7 +265,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 						// With its dear steps remembered it is quick as it is.
 						const quick =
 							current?.mask === node.id &&
-							current.tiles.size * 2 > each.stale.size &&
+							wellKnown(current) * 2 > each.stale.size &&
 							!isDear((node.recipe?.steps ?? []).slice(current.count));
 						const followed = node.inputs.some((id) => (next.get(id)?.drafts.size ?? 0) > 0);
 						const fewest = node.late || followed ? FEWEST_LATE : FEWEST_DRAFTED;
@@ -289,11 +299,14 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 			const each = order.find((one) => !one.onlyHere && (draft ? one.drafts : one.stale).size > 0 && ready(one, draft));
 			if (!each || (draft && !each.node.draft)) return null;
 			const tiles: number[] = [];
+			const many = draft ? most * DRAFTS_AT_ONCE : most;
 			for (const tile of draft ? each.drafts : each.stale) {
-				if (tiles.length >= most) break;
-				if (!draft || each.stale.has(tile)) tiles.push(tile);
+				if (tiles.length >= many) break;
+				// One whose draft is being made is shown by that first.
+				if (draft ? each.stale.has(tile) : !each.lent.has(tile)) tiles.push(tile);
 				each.drafts.delete(tile);
 			}
+			if (!tiles.length && !draft) return null;
 			const n = ++loans;
 			for (const tile of tiles) {
 				// A draft leaves what is to be made well.
@@ -301,16 +314,25 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 				each.lent.set(tile, n);
 			}
 			const inputs = each.node.inputs.flatMap((id) => surfaces.get(id) ?? []);
-			return { n, sheet: each.sheet, surface: each.node.id, tiles, draft, inputs };
+			const { current } = means.prefixes;
+			const known = current?.mask === each.node.id ? current : null;
+			if (known) prefixOf.set(n, known);
+			const prefix = known && { count: known.count, key: known.key, fields: fieldsOf(known, tiles) };
+			return { n, sheet: each.sheet, surface: each.node.id, tiles, draft, inputs, prefix };
 		},
 		returned({ n, surface, sheet: sheetId, tiles, draft }, made) {
+			const prefix = prefixOf.get(n);
+			prefixOf.delete(n);
+			// Where its inputs or steps changed meanwhile, another is current.
+			if (made && prefix && prefix === means.prefixes.current)
+				for (const [tile, place, field] of made.fields) rememberField(prefix, tile, place, field);
 			const each = kept.get(surface);
 			const sheet = sheets.get(sheetId);
 			if (!each || !sheet) return;
 			tiles.forEach((tile, i) => {
 				if (each.lent.get(tile) !== n) return;
 				each.lent.delete(tile);
-				const back = made?.[i];
+				const back = made?.tiles[i];
 				if (!back) {
 					if (!draft) each.stale.add(tile);
 					return;

@@ -1,8 +1,18 @@
 import { type Layer, layerOf, type Sheet } from '../document/index.ts';
 import { grownRect, type Rect } from '../raster/index.ts';
-import { bakesRead, isDear, recipeField, recipeReach, tapsOf, toneOfField, withPlanes } from '../recipe/index.ts';
+import {
+	bakesRead,
+	type Field,
+	type Ground,
+	isDear,
+	recipeField,
+	recipeReach,
+	tapsOf,
+	toneOfField,
+	withPlanes,
+} from '../recipe/index.ts';
 import { type IslandView, tilesOver } from '../scene/index.ts';
-import type { SurfaceId } from '../surface/index.ts';
+import { type SurfaceId, TILE } from '../surface/index.ts';
 import { bakeIdOf, ownMaskIdOf } from './derivedId.ts';
 import { cut, imageInputs, outlineOf } from './inputs.ts';
 import { viewsOf } from './islandViews.ts';
@@ -34,12 +44,25 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer, there: Readon
 		reach,
 		saysOfSheet(means, sheet),
 	]);
+	const tileOf = (rect: Rect): number =>
+		Math.floor(rect.y / TILE) * Math.ceil(sheet.width / TILE) + Math.floor(rect.x / TILE);
+	/** What the recipe makes of a ground, from what its first steps made before, where that is remembered. */
+	const fieldFrom = (ground: Ground, rect: Rect, seenAs: string): Field => {
+		const prefix = means.prefixes.current;
+		if (prefix?.mask !== id) return recipeField(recipe, ground);
+		const { planes, width, height } = ground;
+		const place = `${rect.x} ${rect.y} ${seenAs}`;
+		const field = prefixField(prefix, tileOf(rect), place, () =>
+			planes.floats(recipeField(recipe, ground, prefix.count), width * height).slice(),
+		);
+		return recipeField(recipe, ground, undefined, { from: prefix.count, field });
+	};
 	/** On cells of several texels, with no look over seams. */
 	const draft = (rect: Rect): Uint8Array => {
 		const wide = grownRect(rect, Math.ceil(reach / DRAFT + 1) * DRAFT);
 		return withPlanes(means.kernels, (planes) => {
 			const ground = groundOf(means, planes, sheet, layer, wide, DRAFT);
-			const field = recipeField(recipe, ground);
+			const field = fieldFrom(ground, rect, 'draft');
 			const [x, y, texels] = [rect.x - wide.x, rect.y - wide.y, rect.width * rect.height];
 			const [lines, out] = [planes.take(2 * rect.width + 8), planes.take(texels)];
 			const { width, height } = ground;
@@ -71,15 +94,7 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer, there: Readon
 			const seen = (wide: Rect, view: IslandView | null): Uint8Array =>
 				withPlanes(means.kernels, (planes) => {
 					const ground = groundOf(means, planes, sheet, layer, wide, 1, view);
-					const prefix = means.prefixes.current;
-					const place = `${rect.x} ${rect.y} ${view?.island}`;
-					const before = (count: number): Float32Array =>
-						planes.floats(recipeField(recipe, ground, count), wide.width * wide.height).slice();
-					const start =
-						prefix?.mask === id
-							? { from: prefix.count, field: prefixField(prefix, place, () => before(prefix.count)) }
-							: undefined;
-					return toneOfField(ground, recipeField(recipe, ground, undefined, start));
+					return toneOfField(ground, fieldFrom(ground, rect, `${view?.island}`));
 				});
 			const views = viewsOf(means, sheet, rect, reach);
 			const wide = grownRect(rect, reach);

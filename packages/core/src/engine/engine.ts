@@ -1,6 +1,6 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import type { Hex, Palette } from '../color/index.ts';
-import type { Pictures, Returned } from '../derive/index.ts';
+import type { Pictures, ReturnedLoan } from '../derive/index.ts';
 import type { Command, Guard, Id, Layer, Project, Sheet } from '../document/index.ts';
 import type { Clip, DrawnShape, Edit, SelectBy } from '../edit/index.ts';
 import type { Along, CellPlace } from '../grid/index.ts';
@@ -126,7 +126,7 @@ export interface Engine extends MadeKeeping {
 	/** Up to so many due tiles as a job for somebody else; null where there are none that can be given away now. */
 	lend(most: number): DeriveWork | null;
 	/** What was made of such a job, or null where it could not be done. */
-	returned(work: DeriveWork, made: readonly Returned[] | null): void;
+	returned(work: DeriveWork, made: ReturnedLoan | null): void;
 	/** What each step of a mask's recipe makes so far, as A8 squares of `side`. */
 	recipeSteps(sheet: Id, layer: Id, side: number): Uint8Array[];
 	/** Inverts a layer's mask, fills it with one value, or turns it into the layer's own alpha. */

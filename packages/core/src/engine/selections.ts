@@ -156,7 +156,7 @@ export function selecting(
 				const was = selection
 					? readBlock(kernels, selection, sheetRect(sheet)).data
 					: new Uint8Array(sheet.width * sheet.height);
-				return [[sheet, changedSelection(was, sheet.width, sheet.height, change)] as const];
+				return [[sheet, changedSelection(kernels, was, sheet.width, sheet.height, change)] as const];
 			});
 			putSelections(list, change.to === 'grown' && change.by < 0 ? 'Shrink the selection' : words[change.to]);
 			return { ok: true, dirty: none };

@@ -1,5 +1,17 @@
 import { createCompositor } from '../composite/index.ts';
-import { type Derived, derivedOf, type Loan, type Means, picturesOf, type Returned } from '../derive/index.ts';
+import {
+	createPrefix,
+	type Derived,
+	derivedOf,
+	fieldsOf,
+	type Loan,
+	type Means,
+	type PrefixStore,
+	picturesOf,
+	type Returned,
+	type ReturnedLoan,
+	rememberField,
+} from '../derive/index.ts';
 import type { Project } from '../document/index.ts';
 import { meet, tileRect } from '../raster/index.ts';
 import { createScenes, type Scenes } from '../scene/index.ts';
@@ -7,7 +19,7 @@ import { type Surface, type SurfaceId, TILE } from '../surface/index.ts';
 import type { JobHost, JobKind, Work } from './kind.ts';
 
 /** Computes tiles of a surface that follows from the document. */
-export interface DeriveWork extends Loan, Work<Returned[]> {
+export interface DeriveWork extends Loan, Work<ReturnedLoan> {
 	readonly job: 'derive';
 }
 
@@ -17,7 +29,7 @@ interface Ground {
 	readonly nodes: Map<SurfaceId, Derived>;
 }
 
-export const derive: JobKind<DeriveWork, Returned[]> = {
+export const derive: JobKind<DeriveWork, ReturnedLoan> = {
 	job: 'derive',
 	begin(host) {
 		const { kernels } = host;
@@ -25,6 +37,7 @@ export const derive: JobKind<DeriveWork, Returned[]> = {
 		let scenes: Scenes | null = null;
 		let meshes: JobHost['known']['meshes'] | null = null;
 		let ground: Ground | null = null;
+		const prefixes: PrefixStore = { current: null };
 		const means = (): Means => ({
 			kernels,
 			compositor,
@@ -32,7 +45,7 @@ export const derive: JobKind<DeriveWork, Returned[]> = {
 			scenes: scenes?.map ?? new Map(),
 			meshes: host.known.meshes,
 			pictures: picturesOf(kernels),
-			prefixes: { current: null },
+			prefixes,
 		});
 		const compositor = createCompositor(kernels);
 		const groundNow = (): Ground => {
@@ -50,7 +63,7 @@ export const derive: JobKind<DeriveWork, Returned[]> = {
 			}
 			return ground as Ground;
 		};
-		return ({ sheet: id, surface, tiles, draft, inputs }) => {
+		return ({ sheet: id, surface, tiles, draft, inputs, prefix }) => {
 			const { project, nodes } = groundNow();
 			const sheet = project.sheets.find((each) => each.id === id);
 			if (!sheet) throw new Error('There is no such sheet.');
@@ -61,12 +74,24 @@ export const derive: JobKind<DeriveWork, Returned[]> = {
 			for (const input of inputs) surfaces.set(input.id, input);
 			const cols = Math.ceil(sheet.width / TILE);
 			node.reset?.();
-			return tiles.map((tile) => {
+			const known = prefix && createPrefix(surface, prefix.count, prefix.key);
+			for (const [tile, place, field] of prefix?.fields ?? []) if (known) rememberField(known, tile, place, field);
+			prefixes.current = known;
+			const made = tiles.map((tile): Returned => {
 				const rect = meet(tileRect({ cols }, tile), { x: 0, y: 0, width: sheet.width, height: sheet.height });
 				const texels = draft && node.draft ? node.draft(rect) : node.make(rect);
 				return { texels, far: !draft && node.inputs.length ? [...(node.far?.(rect) ?? [])] : [] };
 			});
+			const lent = new Set(prefix?.fields.map(([, place]) => place));
+			const fields = known ? fieldsOf(known, tiles).filter(([, place]) => !lent.has(place)) : [];
+			prefixes.current = null;
+			return { tiles: made, fields };
 		};
 	},
-	handsOver: (made) => [...new Set(made.flatMap(({ texels }) => (texels ? [texels.buffer as ArrayBuffer] : [])))],
+	handsOver: ({ tiles, fields }) => [
+		...new Set([
+			...tiles.flatMap(({ texels }) => (texels ? [texels.buffer as ArrayBuffer] : [])),
+			...fields.map(([, , field]) => field.buffer as ArrayBuffer),
+		]),
+	],
 };

@@ -11,7 +11,7 @@ export {
 export { blurAlong, blurField, blurReach, boxRadii, fieldAt } from './blur.ts';
 export { contourOf } from './contour.ts';
 export { signedDistances, squaredDistances } from './distance.ts';
-export { grownField } from './grow.ts';
+export { grownField, growPlane, growRoom } from './grow.ts';
 export { latticeValue } from './noise.ts';
 export { type Affine, after, identity, inverseOf, mappedPath, type Path, pathCoverage, pathRect } from './path.ts';
 export { around, grownRect, isEmptyRect, meet, type Rect } from './rect.ts';

@@ -206,7 +206,7 @@ export function liftedOn(
 		face: ground.face.map((each, i) => ((face[i] as number) < 0 ? -1 : each)),
 		solid: solid.mesh,
 		hidden: (of, only) =>
-			hiddenFrom(planes, { ...grid, face, place, normal, islandOf: () => 0, partOf }, solid, of, only, false),
+			hiddenFrom(planes, { ...grid, face, place, normal, islandOf: () => 0, partOf }, solid, of, only, 'no'),
 		bend(angle, wide) {
 			const { corners } = keptBend(solid.mesh, angle);
 			const [out, into] = [planes.take(count), planes.take(count)];

@@ -129,8 +129,8 @@ function asking(planes: Planes, cells: HiddenCells, { mesh, facing }: Solid, of:
 
 /**
  * How much of the sky a model hides from cells, 0..1. The directions of each are turned otherwise than its neighbours', so
- * that four by four together see sixteen times as many. With `between`, cells that lie between such as agree take what lies
- * between their values.
+ * that four by four together see sixteen times as many. Between cells that agree the others take what lies between their
+ * values, where `between` says so; `loosely`, for drafts, between any on the same island.
  */
 export function hiddenFrom(
 	planes: Planes,
@@ -138,7 +138,7 @@ export function hiddenFrom(
 	solid: Solid,
 	of: HiddenOf,
 	only: Field | null,
-	between: boolean,
+	between: 'no' | 'where alike' | 'loosely',
 ): Field {
 	const { width, column, row, face, islandOf } = cells;
 	const count = face.length;
@@ -150,7 +150,7 @@ export function hiddenFrom(
 	const lies = (i: number): boolean => (face[i] as number) >= 0;
 	const asked = (i: number): boolean => lies(i) && wanted?.[i] !== 0;
 	const all = Array.from(face.keys());
-	if (!between) ask(all.filter(asked));
+	if (between === 'no') ask(all.filter(asked));
 	else {
 		const lines = (length: number, first: number): number[] =>
 			Array.from({ length }, (_, i) => i).filter(
@@ -162,10 +162,12 @@ export function hiddenFrom(
 		ask(first);
 		for (const i of first) known[i] = 1;
 		const { facing } = solid;
+		const alike = between === 'loosely' ? 1 : ALIKE;
 		const goesOn = (a: number, b: number): boolean => {
 			const [f, g] = [(face[a] as number) * 3, (face[b] as number) * 3];
 			if (f === g) return true;
 			if (islandOf(f / 3) !== islandOf(g / 3)) return false;
+			if (between === 'loosely') return true;
 			const cos = [0, 1, 2].reduce((sum, k) => sum + (facing[f + k] as number) * (facing[g + k] as number), 0);
 			return cos > SMOOTH;
 		};
@@ -175,14 +177,17 @@ export function hiddenFrom(
 				const [x0, x1, y0, y1] = [columns[c], columns[c + 1], rows[r], rows[r + 1]] as [number, number, number, number];
 				const corners = [y0 * width + x0, y0 * width + x1, y1 * width + x0, y1 * width + x1];
 				const values = corners.map((i) => out[i] as number) as [number, number, number, number];
-				const whole = corners.every(lies) && Math.max(...values) - Math.min(...values) < ALIKE;
+				const whole = corners.every(lies) && Math.max(...values) - Math.min(...values) <= alike;
 				for (let y = y0; y <= y1; y++)
 					for (let x = x0; x <= x1; x++) {
 						const i = y * width + x;
 						if (known[i] || !asked(i)) continue;
 						known[i] = 1;
 						if (!whole || !corners.every((corner) => goesOn(corner, i))) {
-							rest.push(i);
+							const near =
+								between === 'loosely' ? corners.find((corner) => lies(corner) && goesOn(corner, i)) : undefined;
+							if (near === undefined) rest.push(i);
+							else out[i] = out[near] as number;
 							continue;
 						}
 						const [s, t] = [(x - x0) / (x1 - x0), (y - y0) / (y1 - y0)];

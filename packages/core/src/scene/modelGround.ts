@@ -283,7 +283,10 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 					const islandOf = (f: number): number => topology.islandOfFace[f] as number;
 					const partOf = (f: number): number => scene.partOfFace(f);
 					const own = { ...grid, face, place: place(), normal: normal(), islandOf, partOf };
-					return hiddenFrom(planes, own, solidOf(mesh), of, only, step === 1);
+					if (step === 1) return hiddenFrom(planes, own, solidOf(mesh), of, only, 'where alike');
+					// On coarse cells it is a draft, and some of the rays show what a dial does.
+					const few = { ...of, rays: Math.max(8, Math.round(of.rays / 4)) };
+					return hiddenFrom(planes, own, solidOf(mesh), few, only, 'loosely');
 				},
 				bend(angle, wide) {
 					const [out, into] = triple(0, 0, bendsAt(angle), 9)();

@@ -1,3 +1,4 @@
+import type { Kernels } from '@eppu/kernels';
 import { blurField, grownField, signedDistances } from '../raster/index.ts';
 
 /** How a new selection joins the one that is there. */
@@ -35,7 +36,13 @@ function isSoft(tone: Uint8Array, width: number): boolean {
 }
 
 /** A selection changed as a whole: A8 of width by height. */
-export function changedSelection(tone: Uint8Array, width: number, height: number, change: SelectionChange): Uint8Array {
+export function changedSelection(
+	kernels: Kernels,
+	tone: Uint8Array,
+	width: number,
+	height: number,
+	change: SelectionChange,
+): Uint8Array {
 	switch (change.to) {
 		case 'all':
 			return new Uint8Array(tone.length).fill(255);
@@ -53,6 +60,7 @@ export function changedSelection(tone: Uint8Array, width: number, height: number
 			if (change.to === 'grown' && isSoft(tone, width))
 				return Uint8Array.from(
 					grownField(
+						kernels,
 						Float32Array.from(tone, (v) => v / 255),
 						width,
 						height,

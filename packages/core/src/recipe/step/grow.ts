@@ -1,4 +1,4 @@
-import { grownField } from '../../raster/index.ts';
+import { growPlane, growRoom } from '../../raster/index.ts';
 import { one, real } from '../../shape/index.ts';
 import { type ShaperKind, shaperShape } from './kind.ts';
 
@@ -17,7 +17,9 @@ export const grow: ShaperKind<Grow> = {
 	dials: [{ of: 'by', label: 'By', least: -64, most: 64, unit: ' px' }],
 	reach: ({ by }) => Math.ceil(Math.abs(by)) + 2,
 	work({ by }, field, { planes, width, height, scale }) {
-		const tones = planes.floats(field, width * height);
-		tones.set(grownField(tones, width, height, by / scale));
+		const cells = width * height;
+		const [room, out] = [planes.take(growRoom(width, by / scale)), planes.take(cells)];
+		growPlane(planes.kernels, field, width, height, by / scale, room, out);
+		planes.floats(field, cells).set(planes.floats(out, cells));
 	},
 };
