@@ -38,6 +38,7 @@ const rooms = [
 	'format',
 	'openraster',
 	'handoff',
+	'crafts',
 ];
 
 // The web's folders: what each may import of the others.
