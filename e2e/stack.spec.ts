@@ -202,3 +202,48 @@ test('every control has a name, and the keyboard reaches them', async ({ page })
 			wanted,
 		).toBe(true);
 });
+
+test('hints, lists and menus come by pointer and by keys, and give the focus back', async ({ page }) => {
+	await openPaint(page, server.url);
+	const hint = page.locator('#hint');
+	const smear = page.getByRole('radio', { name: 'Smear', exact: false }).first();
+	await smear.hover();
+	await expect(hint).toHaveText('Pull paint along');
+	await expect(smear).toHaveAttribute('aria-describedby', 'hint');
+	await page.mouse.move(600, 300);
+	await expect(hint).toBeHidden();
+	await expect(smear).not.toHaveAttribute('aria-describedby', 'hint');
+	// The keyboard is told at once; Escape takes it away.
+	await smear.focus();
+	await page.keyboard.press('Tab');
+	await page.keyboard.press('Shift+Tab');
+	await expect(hint).toBeVisible();
+	await page.keyboard.press('Escape');
+	await expect(hint).toBeHidden();
+
+	const blend = page.getByRole('combobox', { name: 'Blend of Soot streaks' });
+	await expect(blend).toHaveText('Multiply');
+	await blend.focus();
+	await page.keyboard.press('ArrowDown');
+	await expect(page.getByRole('option', { name: 'Multiply' })).toBeFocused();
+	await page.keyboard.press('Escape');
+	await expect(page.getByRole('option', { name: 'Multiply' })).toBeHidden();
+	await expect(blend).toBeFocused();
+	await page.keyboard.press('Enter');
+	await page.keyboard.press('ArrowDown');
+	await page.keyboard.press('Enter');
+	await expect(blend).toHaveText('Darken');
+	await expect(blend).toBeFocused();
+
+	const more = page.getByRole('button', { name: 'More for Soot streaks' });
+	await more.focus();
+	await page.keyboard.press('Enter');
+	await expect(page.getByRole('menuitem', { name: 'Rename' })).toBeFocused();
+	await page.keyboard.press('Escape');
+	await expect(page.getByRole('menu')).toBeHidden();
+	await expect(more).toBeFocused();
+	// What it opens takes the focus.
+	await page.keyboard.press('ArrowDown');
+	await page.keyboard.press('Enter');
+	await expect(page.getByRole('textbox', { name: 'Layer name' })).toBeFocused();
+});

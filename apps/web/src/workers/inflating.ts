@@ -30,13 +30,14 @@ const kept = ({ surface, index, count, value }: PackedTile, texels: Uint8Array<A
 });
 
 /** Ends this turn of the thread: answers of others are heard before what follows. */
-const turn = new MessageChannel();
-const waits: (() => void)[] = [];
-turn.port1.onmessage = () => waits.shift()?.();
 const nextTurn = (): Promise<void> =>
 	new Promise((resolve) => {
-		waits.push(resolve);
-		turn.port2.postMessage(null);
+		const { port1, port2 } = new MessageChannel();
+		port1.onmessage = () => {
+			port1.close();
+			resolve();
+		};
+		port2.postMessage(null);
 	});
 
 export function createInflating(pool: () => Pool | null): Inflating {

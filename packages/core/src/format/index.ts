@@ -39,6 +39,7 @@ export {
 	pictureEndings,
 	readPictureFile,
 } from './pictureFile.ts';
+export { type Plan, pictureAsPng, planned } from './plan.ts';
 export { bakePng, crc32, encodePng, plainPng } from './png.ts';
 export { type PngWork, pngJob } from './pngJob.ts';
 export { type Filter, resized, shrink } from './resize.ts';

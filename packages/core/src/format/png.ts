@@ -29,24 +29,25 @@ export function crc32(bytes: Uint8Array): number {
 	];
 	let c = 0xffffffff;
 	let i = 0;
-	for (const end = bytes.length - 7; i < end; i += 8) {
-		const x =
-			c ^
-			((bytes[i] as number) |
-				((bytes[i + 1] as number) << 8) |
-				((bytes[i + 2] as number) << 16) |
-				((bytes[i + 3] as number) << 24));
+	// Words are read where they lie even; all hosts of ours have the lower byte first.
+	for (; i < bytes.length && (bytes.byteOffset + i) % 4; i++)
+		c = (t0[(c ^ (bytes[i] as number)) & 255] as number) ^ (c >>> 8);
+	const pairs = Math.floor((bytes.length - i) / 8);
+	const words = pairs ? new Int32Array(bytes.buffer, bytes.byteOffset + i, pairs * 2) : new Int32Array(0);
+	for (let k = 0; k < words.length; k += 2) {
+		const x = c ^ (words[k] as number);
+		const y = words[k + 1] as number;
 		c =
 			(t7[x & 255] as number) ^
 			(t6[(x >>> 8) & 255] as number) ^
 			(t5[(x >>> 16) & 255] as number) ^
 			(t4[x >>> 24] as number) ^
-			(t3[bytes[i + 4] as number] as number) ^
-			(t2[bytes[i + 5] as number] as number) ^
-			(t1[bytes[i + 6] as number] as number) ^
-			(t0[bytes[i + 7] as number] as number);
+			(t3[y & 255] as number) ^
+			(t2[(y >>> 8) & 255] as number) ^
+			(t1[(y >>> 16) & 255] as number) ^
+			(t0[y >>> 24] as number);
 	}
-	for (; i < bytes.length; i++) c = (t0[(c ^ (bytes[i] as number)) & 255] as number) ^ (c >>> 8);
+	for (i += pairs * 8; i < bytes.length; i++) c = (t0[(c ^ (bytes[i] as number)) & 255] as number) ^ (c >>> 8);
 	return (c ^ 0xffffffff) >>> 0;
 }
 

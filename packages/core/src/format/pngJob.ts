@@ -1,6 +1,6 @@
 import type { JobKind, Work } from '../jobs/index.ts';
 import type { Picture } from '../surface/index.ts';
-import { encodePng } from './png.ts';
+import { pictureAsPng } from './plan.ts';
 
 /** Writes a picture as PNG. */
 export interface PngWork extends Work<Uint8Array<ArrayBuffer>> {
@@ -13,6 +13,6 @@ export const pngJob: JobKind<PngWork, Uint8Array<ArrayBuffer>> = {
 	begin:
 		({ codecs }) =>
 		async (work) =>
-			encodePng(await codecs.png(), work.picture),
+			pictureAsPng(await codecs.png(), work.picture),
 	handsOver: ({ buffer }) => [buffer],
 };

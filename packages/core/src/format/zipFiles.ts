@@ -22,6 +22,8 @@ export interface OpenZip {
 	content(file: number): Uint8Array<ArrayBuffer> | string;
 	/** The same by its path. */
 	at(path: string): Uint8Array<ArrayBuffer> | string;
+	/** The CRC-32 that a file has, as `at` holds it against its bytes; null where there is none of that path. */
+	crcOf(path: string): number | null;
 }
 
 /** More files and bytes than these are refused. */
@@ -88,5 +90,6 @@ export function openZip(bytes: Uint8Array, name: string): OpenZip | string {
 			const place = places.get(path);
 			return place === undefined ? `${path} is not there.` : content(place);
 		},
+		crcOf: (path) => entries[places.get(path) ?? -1]?.entry.crc ?? null,
 	};
 }

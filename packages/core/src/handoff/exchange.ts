@@ -11,8 +11,8 @@ import {
 	sheetOf,
 } from '../document/index.ts';
 import type { Dirty, Engine } from '../engine/index.ts';
-import { encodePng, plainPng, safeName } from '../format/index.ts';
-import { mergeOpenRaster, type Pictures, readOpenRaster, writeOpenRaster } from '../openraster/index.ts';
+import { type Plan, planned, safeName } from '../format/index.ts';
+import { mergeOpenRaster, type Pictures, planOpenRaster, readOpenRaster } from '../openraster/index.ts';
 import type { Picture } from '../surface/index.ts';
 import { OrderError } from './file/index.ts';
 import { grayPicture } from './gray.ts';
@@ -73,18 +73,25 @@ function pictureOf(engine: Engine, what: Exclude<ExchangeWhat, { of: 'sheet' }>)
 }
 
 /** A sheet, a layer or a mask as a file for another editor. Throws OrderError or CommandError where it cannot be one. */
-export function writeExchange(engine: Engine, what: ExchangeWhat, write: PngWriter): ExchangeFile {
-	const sheet = needSheet(engine, what);
-	const project = safeName(engine.project.name);
-	if (what.of === 'sheet')
-		return { name: `${project}-${safeName(sheet.name)}.ora`, ...writeOpenRaster(engine, sheet.id, write) };
-	const { layer } = needLayer(engine, what);
-	const picture = pictureOf(engine, what);
-	const name = `${project}-${safeName(sheet.name)}-${safeName(layer.name)}${what.of === 'mask' ? '-mask' : ''}.png`;
-	const gray = picture.data.filter((_, i) => i % 4 === 0);
-	const bytes = what.of === 'mask' ? plainPng('gray', picture.width, picture.height, gray) : encodePng(write, picture);
-	return { name, bytes, notes: [] };
-}
+export const planExchange =
+	(engine: Engine, what: ExchangeWhat): Plan<ExchangeFile> =>
+	(take) => {
+		const sheet = needSheet(engine, what);
+		const project = safeName(engine.project.name);
+		if (what.of === 'sheet') {
+			const finish = planOpenRaster(engine, sheet.id)(take);
+			return (pngs) => ({ name: `${project}-${safeName(sheet.name)}.ora`, ...finish(pngs) });
+		}
+		const { layer } = needLayer(engine, what);
+		const { width, height, data } = pictureOf(engine, what);
+		const name = `${project}-${safeName(sheet.name)}-${safeName(layer.name)}${what.of === 'mask' ? '-mask' : ''}.png`;
+		const png = take({ width, height, data: what.of === 'mask' ? data.filter((_, i) => i % 4 === 0) : data });
+		return (pngs) => ({ name, bytes: new Uint8Array(pngs[png] as Uint8Array), notes: [] });
+	};
+
+/** The same, all of it written here. */
+export const writeExchange = (engine: Engine, what: ExchangeWhat, write: PngWriter): ExchangeFile =>
+	planned(write, planExchange(engine, what));
 
 /** Two pictures by what is seen of them: what is clear has no colour. */
 function same(a: Picture, b: Picture): boolean {

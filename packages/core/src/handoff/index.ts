@@ -2,6 +2,7 @@ export {
 	type ExchangeBytes,
 	type ExchangeFile,
 	type ExchangeWhat,
+	planExchange,
 	type Taken,
 	takeExchange,
 	writeExchange,
@@ -21,7 +22,7 @@ export {
 	usualOrders,
 } from './order.ts';
 export { type PageOrder, pageProblem, usualPage, writePage } from './page.ts';
-export { type ProjectParts, readProjectZip, writeProjectZip } from './projectZip.ts';
+export { type ProjectParts, planProjectZip, readProjectZip, writeProjectZip } from './projectZip.ts';
 export { readyPicture, sizeBy } from './ready.ts';
 export { type SourceKind, sourceKindOf, sourceKinds } from './source/index.ts';
 export { spread } from './spread.ts';

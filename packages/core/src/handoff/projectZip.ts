@@ -9,7 +9,7 @@ import {
 	surfacesOfProject,
 } from '../document/index.ts';
 import type { KeptTile } from '../engine/index.ts';
-import { encodePng, openZip, plainPng, readPictureFile, safeName, zipOf } from '../format/index.ts';
+import { openZip, type Plan, planned, readPictureFile, safeName, zipOf } from '../format/index.ts';
 import { type Picture, TILE, texelBytes } from '../surface/index.ts';
 import { OrderError } from './file/index.ts';
 
@@ -93,33 +93,36 @@ function* tilesOf(picture: Picture, { id, format }: KeptPlace): Generator<KeptTi
 }
 
 /** A whole project as one open ZIP: JSON, PNG, and its files as they came. Throws OrderError where a file is missing. */
-export function writeProjectZip(
-	{ project, desk, tiles, files, pictures }: ProjectParts,
-	write: PngWriter,
-): Uint8Array<ArrayBuffer> {
-	const json = (value: unknown): Uint8Array => new TextEncoder().encode(`${JSON.stringify(value, null, '\t')}\n`);
-	const out: [string, Uint8Array, boolean?][] = [
-		['read-me.txt', new TextEncoder().encode(readMe(project.name)), true],
-		['project.json', json({ format: FORMAT, version: VERSION, project }), true],
-	];
-	if (desk) out.push(['desk.json', json(desk), true]);
-	const places = surfacesOfProject(project);
-	for (const [id, { width, height, data }] of surfacePictures(places, tiles)) {
-		const png =
-			data.length === width * height * 4
-				? encodePng(write, { width, height, data })
-				: plainPng('gray', width, height, data);
-		out.push([`surfaces/${id}.png`, png]);
-	}
-	for (const asset of new Map(assetsOf(project).map((each) => [each.hash, each])).values()) {
-		const bytes = files.get(asset.hash);
-		if (!bytes)
-			throw new OrderError(`The file ${asset.name} is not at hand. Open the project once more and try again.`);
-		out.push([`files/${asset.hash}`, bytes, true]);
-	}
-	for (const [id, picture] of pictures) out.push([`pictures/${safeName(id)}.png`, encodePng(write, picture)]);
-	return zipOf(out);
-}
+export const planProjectZip =
+	({ project, desk, tiles, files, pictures }: ProjectParts): Plan<Uint8Array<ArrayBuffer>> =>
+	(take) => {
+		const json = (value: unknown): Uint8Array => new TextEncoder().encode(`${JSON.stringify(value, null, '\t')}\n`);
+		/** What stands in it; a number is that of a PNG. */
+		const out: [string, Uint8Array | number, boolean?][] = [
+			['read-me.txt', new TextEncoder().encode(readMe(project.name)), true],
+			['project.json', json({ format: FORMAT, version: VERSION, project }), true],
+		];
+		if (desk) out.push(['desk.json', json(desk), true]);
+		for (const [id, { width, height, data }] of surfacePictures(surfacesOfProject(project), tiles))
+			out.push([`surfaces/${id}.png`, take({ width, height, data })]);
+		for (const asset of new Map(assetsOf(project).map((each) => [each.hash, each])).values()) {
+			const bytes = files.get(asset.hash);
+			if (!bytes)
+				throw new OrderError(`The file ${asset.name} is not at hand. Open the project once more and try again.`);
+			out.push([`files/${asset.hash}`, bytes, true]);
+		}
+		for (const [id, picture] of pictures) out.push([`pictures/${safeName(id)}.png`, take(picture)]);
+		return (pngs) =>
+			zipOf(
+				out.map(
+					([path, each, press]) => [path, typeof each === 'number' ? (pngs[each] as Uint8Array) : each, press] as const,
+				),
+			);
+	};
+
+/** The same, all of it written here. */
+export const writeProjectZip = (parts: ProjectParts, write: PngWriter): Uint8Array<ArrayBuffer> =>
+	planned(write, planProjectZip(parts));
 
 /**
  * A project from its ZIP. A surface that cannot be read is named and comes empty; anything else that does not hold is

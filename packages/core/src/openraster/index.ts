@@ -3,4 +3,4 @@ export type { OraImage, OraLayer, OraNode, OraStack } from './node.ts';
 export { alphaOf, laidOut, type Patch } from './patch.ts';
 export { OpenRasterError, type Pictures, readOpenRaster } from './read.ts';
 export { type TakenLayers, takeLayers } from './take.ts';
-export { writeOpenRaster } from './write.ts';
+export { planOpenRaster, type WrittenLayers, writeOpenRaster } from './write.ts';

@@ -73,8 +73,8 @@ const mixed = (sum: number, word: number): number => {
 	return (Math.imul((h << 13) | (h >>> 19), 5) + 0xe6546b64) | 0;
 };
 
-/** A patch's sum by the words that `seen` makes of its texels; zero is nothing, and what has only that beside it does not count. */
-function sumBy(patch: Patch, kind: string, seen: (word: number) => number): string {
+/** A patch's sum; bits of `unseen` do not count. Zero is nothing, and what has only that beside it does not count. */
+function sumBy(patch: Patch, kind: string, unseen: number): string {
 	const { data, width, height } = patch;
 	const key = `${kind} ${patch.x} ${patch.y}`;
 	let known = sums.get(data);
@@ -87,12 +87,12 @@ function sumBy(patch: Patch, kind: string, seen: (word: number) => number): stri
 	for (let y = 0; y < height; y++) {
 		const row = Math.imul(y + patch.y + 1, 0x9e3779b1);
 		for (let x = 0, i = y * width; x < width; x++, i++) {
-			const word = words[i] as number;
 			// Clear texels are most of many pictures.
-			if (word < 0x01000000) continue;
-			one = mixed(one, seen(word) ^ (row + x + patch.x));
+			if ((words[i] as number) < 0x01000000) continue;
+			const word = (words[i] as number) | unseen;
+			one = mixed(one, word ^ (row + x + patch.x));
 			// A second sum of another kind, so that two pictures of one sum are not met by chance (FNV-1a, by words).
-			two = Math.imul(two ^ seen(word), 0x01000193);
+			two = Math.imul(two ^ word, 0x01000193);
 		}
 	}
 	const sum = (one >>> 0).toString(36) + (two >>> 0).toString(36).padStart(7, '0');
@@ -104,7 +104,7 @@ function sumBy(patch: Patch, kind: string, seen: (word: number) => number): stri
  * Says what is seen of a patch and where, in some letters: the same for all programs that keep its texels, whatever they
  * do to the colours of what is clear, and however much clear they save around it.
  */
-export const sumOf = (patch: Patch): string => sumBy(patch, 'color', (word) => word);
+export const sumOf = (patch: Patch): string => sumBy(patch, 'color', 0);
 
 /** The same of a mask, which is seen by its alpha alone. */
-export const maskSum = (patch: Patch): string => sumBy(patch, 'mask', (word) => word | 0xffffff);
+export const maskSum = (patch: Patch): string => sumBy(patch, 'mask', 0xffffff);

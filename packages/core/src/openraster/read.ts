@@ -1,7 +1,7 @@
 import type { PngReader } from '@eppu/kernels';
 import { XMLParser } from 'fast-xml-parser';
 import { MOST_NESTED } from '../composite/index.ts';
-import { crc32, type OpenZip, openZip, readPictureFile } from '../format/index.ts';
+import { type OpenZip, openZip, readPictureFile } from '../format/index.ts';
 import type { Picture } from '../surface/index.ts';
 import { OVER } from './modes.ts';
 import type { OraImage, OraNode, Own } from './node.ts';
@@ -90,7 +90,7 @@ function patchReader(
 	return (path) => {
 		const bytes = zip.at(path);
 		if (typeof bytes === 'string') return bytes;
-		const name = `${bytes.length} ${crc32(bytes)}`;
+		const name = `${bytes.length} ${zip.crcOf(path)}`;
 		const before = known.get(name);
 		if (before) return before;
 		const head = readPictureFile(bytes, path);

@@ -1,7 +1,7 @@
 import type { PngWriter } from '@eppu/kernels';
 import { type Id, sheetOf } from '../document/index.ts';
 import type { Engine } from '../engine/index.ts';
-import { encodePng, shrink, zipOf } from '../format/index.ts';
+import { type Plan, planned, shrink, zipOf } from '../format/index.ts';
 import type { OraNode, Own } from './node.ts';
 import { nodesOf } from './nodes.ts';
 import type { Patch } from './patch.ts';
@@ -43,36 +43,50 @@ function elementOf(node: OraNode, put: (patch: Patch) => string, indent: string)
 	return `${indent}<stack${attributes({ ...common, isolation, ...own })}>\n${children.join('')}${indent}</stack>\n`;
 }
 
-/**
- * A sheet's layers as an OpenRaster file (version 0.0.6 of the format), and notes on what other programs may show
- * otherwise. Masks keep what lies below them (`svg:dst-in`), what is clipped lies atop (`svg:src-atop`). What the format
- * has no words for goes as pixels with attributes of ours, from which it comes back as it was where nobody changed it.
- */
-export function writeOpenRaster(
-	engine: Engine,
-	id: Id,
-	write: PngWriter,
-): { readonly bytes: Uint8Array<ArrayBuffer>; readonly notes: readonly string[] } {
-	const sheet = sheetOf(engine.project, id);
-	if (!sheet) throw new RangeError('The sheet is not in this project any more.');
-	const files: [string, Uint8Array, boolean?][] = [['mimetype', new TextEncoder().encode('image/openraster')]];
-	const pictures: [string, Uint8Array][] = [];
-	const put =
-		(folder: string) =>
-		(patch: Patch): string => {
-			const path = `${folder}/${String(pictures.length).padStart(3, '0')}.png`;
-			pictures.push([path, encodePng(write, patch)]);
-			return path;
-		};
-	const { nodes, notes } = nodesOf(engine, sheet, put('eppu'));
-	const layers = [...nodes].reverse().map((node) => elementOf(node, put('data'), '  '));
-	const { width, height } = sheet;
-	const xml = `<?xml version="1.0" encoding="UTF-8"?>\n<image version="0.0.6" w="${width}" h="${height}" xmlns:eppu="${EPPU}">\n <stack>\n${layers.join('')} </stack>\n</image>\n`;
-	files.push(['stack.xml', new TextEncoder().encode(xml), true], ...pictures);
-	const merged = engine.composite(id);
-	files.push(['mergedimage.png', encodePng(write, merged)]);
-	const by = Math.min(1, THUMBNAIL / Math.max(width, height));
-	const small = shrink(merged, Math.max(1, Math.round(width * by)), Math.max(1, Math.round(height * by)));
-	files.push(['Thumbnails/thumbnail.png', encodePng(write, small)]);
-	return { bytes: zipOf(files), notes };
+/** An OpenRaster file, and notes on what other programs may show otherwise. */
+export interface WrittenLayers {
+	readonly bytes: Uint8Array<ArrayBuffer>;
+	readonly notes: readonly string[];
 }
+
+/**
+ * A sheet's layers as an OpenRaster file (version 0.0.6 of the format), of the moment in which it is planned. Masks keep
+ * what lies below them (`svg:dst-in`), what is clipped lies atop (`svg:src-atop`). What the format has no words for goes
+ * as pixels with attributes of ours, from which it comes back as it was where nobody changed it.
+ */
+export const planOpenRaster =
+	(engine: Engine, id: Id): Plan<WrittenLayers> =>
+	(take) => {
+		const sheet = sheetOf(engine.project, id);
+		if (!sheet) throw new RangeError('The sheet is not in this project any more.');
+		const pictures: [path: string, png: number][] = [];
+		const put =
+			(folder: string) =>
+			(patch: Patch): string => {
+				const path = `${folder}/${String(pictures.length).padStart(3, '0')}.png`;
+				const { width, height, data } = patch;
+				pictures.push([path, take({ width, height, data })]);
+				return path;
+			};
+		const { nodes, notes } = nodesOf(engine, sheet, put('eppu'));
+		const layers = [...nodes].reverse().map((node) => elementOf(node, put('data'), '  '));
+		const { width, height } = sheet;
+		const xml = `<?xml version="1.0" encoding="UTF-8"?>\n<image version="0.0.6" w="${width}" h="${height}" xmlns:eppu="${EPPU}">\n <stack>\n${layers.join('')} </stack>\n</image>\n`;
+		const merged = engine.composite(id);
+		pictures.push(['mergedimage.png', take(merged)]);
+		const by = Math.min(1, THUMBNAIL / Math.max(width, height));
+		const small = shrink(merged, Math.max(1, Math.round(width * by)), Math.max(1, Math.round(height * by)));
+		pictures.push(['Thumbnails/thumbnail.png', take(small)]);
+		return (pngs) => ({
+			bytes: zipOf([
+				['mimetype', new TextEncoder().encode('image/openraster')],
+				['stack.xml', new TextEncoder().encode(xml), true],
+				...pictures.map(([path, png]) => [path, pngs[png] as Uint8Array] as const),
+			]),
+			notes,
+		});
+	};
+
+/** The same, all of it written here. */
+export const writeOpenRaster = (engine: Engine, id: Id, write: PngWriter): WrittenLayers =>
+	planned(write, planOpenRaster(engine, id));

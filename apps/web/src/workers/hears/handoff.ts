@@ -3,29 +3,27 @@ import { assetsOf, CommandError } from '@eppu/core/document';
 import { type Engine, pictureWith } from '@eppu/core/engine';
 import {
 	OrderError,
+	planExchange,
+	planProjectZip,
 	takeExchange,
 	textureWork,
-	writeExchange,
 	writeModel,
 	writePage,
-	writeProjectZip,
 	writtenTexture,
 } from '@eppu/core/handoff';
 import {
 	bringOpenRaster,
 	OpenRasterError,
+	planOpenRaster,
 	readOpenRaster,
 	takeOpenRaster,
-	writeOpenRaster,
 } from '@eppu/core/openraster';
 import { codecs, writers } from '../../server/codecs.ts';
 import { namesFrom } from '../../studio/relaying.ts';
 import type { OutAnswer } from '../../studio/told.ts';
 import { assetBytes } from '../projectFile.ts';
+import { AFTER, writtenBeside } from '../writing.ts';
 import type { Ears, Studio } from './ear.ts';
-
-/** What is handed off is made after what is shown. */
-const AFTER = 2;
 
 /** Questions whose answers are not wanted any more. */
 const stopped = new Set<number>();
@@ -60,14 +58,14 @@ const none = { notes: [], text: null } as const;
 async function projectZip(
 	at: Studio,
 	engine: Engine,
-	desk: Parameters<typeof writeProjectZip>[0]['desk'],
+	desk: Parameters<typeof planProjectZip>[0]['desk'],
 ): Promise<OutAnswer> {
-	const { png } = await writers();
 	const { project, tiles } = engine.whole();
 	const bytes = await assetBytes(project, at.files);
 	const files = new Map(assetsOf(project).map(({ hash }, i) => [hash, bytes[i] as Uint8Array]));
 	const pictures = new Map(engine.pictures.own);
-	return { files: [['project.zip', writeProjectZip({ project, desk, tiles, files, pictures }, png)]], ...none };
+	const plan = planProjectZip({ project, desk, tiles, files, pictures });
+	return { files: [['project.zip', await writtenBeside(at.pool, plan)]], ...none };
 }
 
 export const handoff: Ears<
@@ -106,8 +104,7 @@ export const handoff: Ears<
 		hear(at, { ask, sheet }) {
 			const { engine } = at;
 			void answer(at, ask, async () => {
-				const { png } = await writers();
-				const { bytes, notes } = writeOpenRaster(engine, sheet, png);
+				const { bytes, notes } = await writtenBeside(at.pool, planOpenRaster(engine, sheet));
 				return { files: [['layers.ora', bytes]], notes, text: null };
 			});
 		},
@@ -138,7 +135,7 @@ export const handoff: Ears<
 		hear(at, { ask, what }) {
 			const { engine } = at;
 			void answer(at, ask, async () => {
-				const { name, bytes, notes } = writeExchange(engine, what, (await writers()).png);
+				const { name, bytes, notes } = await writtenBeside(at.pool, planExchange(engine, what));
 				return { files: [[name, bytes]], notes, text: null };
 			});
 		},
