@@ -230,9 +230,12 @@ test('hints, lists and menus come by pointer and by keys, and give the focus bac
 	await expect(page.getByRole('option', { name: 'Multiply' })).toBeHidden();
 	await expect(blend).toBeFocused();
 	await page.keyboard.press('Enter');
+	await expect(page.getByRole('option', { name: 'Multiply' })).toBeFocused();
 	await page.keyboard.press('ArrowDown');
+	await expect(page.getByRole('option', { name: 'Darken' })).toBeFocused();
 	await page.keyboard.press('Enter');
 	await expect(blend).toHaveText('Darken');
+	await expect(page.getByRole('option', { name: 'Darken' })).toBeHidden();
 	await expect(blend).toBeFocused();
 
 	const more = page.getByRole('button', { name: 'More for Soot streaks' });
@@ -244,6 +247,7 @@ test('hints, lists and menus come by pointer and by keys, and give the focus bac
 	await expect(more).toBeFocused();
 	// What it opens takes the focus.
 	await page.keyboard.press('ArrowDown');
+	await expect(page.getByRole('menuitem', { name: 'Rename' })).toBeFocused();
 	await page.keyboard.press('Enter');
 	await expect(page.getByRole('textbox', { name: 'Layer name' })).toBeFocused();
 });

@@ -1,7 +1,7 @@
 import { CaretRightIcon } from '@phosphor-icons/react/dist/csr/CaretRight';
 import { CheckIcon } from '@phosphor-icons/react/dist/csr/Check';
 import { DropdownMenu } from 'radix-ui';
-import { type ReactNode, type SyntheticEvent, useRef, useState } from 'react';
+import { type ReactNode, type SyntheticEvent, useCallback, useRef, useState } from 'react';
 import { Ghost } from './Ghost.tsx';
 
 export interface MenuItem {
@@ -74,7 +74,15 @@ export function Menu({
 }) {
 	const taken = useRef(false);
 	const button = useRef<HTMLButtonElement>(null);
-	const [open, setOpen] = useState(false);
+	const [open, setOpen] = useState<'no' | 'by pointer' | 'by keys'>('no');
+	/** The list comes after the key that opened it: it cannot know of that by itself. */
+	const focusFirst = useCallback(
+		(list: HTMLElement | null): void => {
+			if (list && open === 'by keys')
+				requestAnimationFrame(() => list.querySelector<HTMLElement>('[role="menuitem"]')?.focus());
+		},
+		[open],
+	);
 	return (
 		<>
 			<button
@@ -82,25 +90,26 @@ export function Menu({
 				type="button"
 				aria-label={label}
 				aria-haspopup="menu"
-				aria-expanded={open}
-				onClick={() => setOpen(true)}
+				aria-expanded={open !== 'no'}
+				onClick={({ detail }) => setOpen(detail === 0 ? 'by keys' : 'by pointer')}
 				onKeyDown={(event) => {
 					if (event.key !== 'ArrowDown') return;
 					event.preventDefault();
-					setOpen(true);
+					setOpen('by keys');
 				}}
 				className={`cut-small p-1 hover:bg-bark aria-expanded:bg-bark ${className}`}
 			>
 				{children}
 			</button>
-			{open && button.current && (
-				<DropdownMenu.Root open onOpenChange={setOpen}>
+			{open !== 'no' && button.current && (
+				<DropdownMenu.Root open onOpenChange={() => setOpen('no')}>
 					<DropdownMenu.Trigger asChild>
 						<Ghost of={button.current} />
 					</DropdownMenu.Trigger>
 					<DropdownMenu.Portal>
 						{/* To React the list stands where its button does: what is done in it must not reach what is around that. */}
 						<DropdownMenu.Content
+							ref={focusFirst}
 							align="end"
 							sideOffset={4}
 							collisionPadding={8}
