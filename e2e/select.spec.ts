@@ -364,8 +364,7 @@ test('Delete clears what is selected, and without a selection takes the layer aw
 	await page.waitForTimeout(700);
 	expect(apart(await canvasPixel(page, 'sheet', left), yellow)).toBeGreaterThan(40);
 	await page.getByRole('button', { name: 'Take back' }).click();
-	await page.waitForTimeout(500);
-	expect(apart(await canvasPixel(page, 'sheet', left), yellow)).toBeLessThanOrEqual(1);
+	await expect.poll(async () => apart(await canvasPixel(page, 'sheet', left), yellow)).toBeLessThanOrEqual(1);
 	await page.getByRole('button', { name: 'Layer', exact: true }).click();
 
 	await page.keyboard.press('c');

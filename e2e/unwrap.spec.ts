@@ -144,8 +144,8 @@ test('seams are marked where it is clicked, and the sheet is cut there', async (
 		await page.waitForTimeout(700);
 	}
 	await kept(page);
+	await expect.poll(marked).toBeGreaterThan(2);
 	const loop = await marked();
-	expect(loop).toBeGreaterThan(2);
 	await chooseOf(page, 'Way to unwrap', 'Along seams');
 	await press(page, 'Unwrap');
 	const along = Number.parseInt(await proposed(page), 10);
@@ -336,4 +336,28 @@ test('a tab that dies while the paint is taken along: the next visit has the new
 	await kept(next);
 	await undo(next);
 	await expect(parts).toContainText('532 faces, 2 islands');
+});
+
+test('what the stage does can be asked for, while it is open', async ({ page }) => {
+	const ask = async (words: string): Promise<void> => {
+		await page.keyboard.press('Control+k');
+		await page.getByRole('textbox', { name: 'Ask for a command' }).fill(words);
+		await page.keyboard.press('Enter');
+	};
+	await open(page);
+	await ask('lay the model flat');
+	await expect(page.getByRole('slider', { name: 'Unfold' })).toHaveAttribute('aria-valuenow', '1');
+	await ask('fold the model up');
+	await expect(page.getByRole('slider', { name: 'Unfold' })).toHaveAttribute('aria-valuenow', '0');
+	await ask('colour the faces density');
+	await expect(page.getByRole('combobox', { name: 'Colour the faces by' })).toHaveText('Texel density');
+	await ask('unwrap box');
+	await proposed(page);
+	await ask('leave the layout');
+	await expect(page.getByRole('button', { name: 'Lay it out so' })).toBeHidden();
+	// Elsewhere it is not offered.
+	await page.getByRole('link', { name: 'Paint' }).click();
+	await page.keyboard.press('Control+k');
+	await page.getByRole('textbox', { name: 'Ask for a command' }).fill('lay the model flat');
+	await expect(page.getByRole('listbox', { name: 'Commands' }).getByRole('option')).toHaveCount(0);
 });

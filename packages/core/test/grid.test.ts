@@ -188,6 +188,26 @@ describe('a grid and its models', () => {
 		expect(lying(engine, 'a', cells)).toEqual(new Set(['2 1']));
 		expect(now(engine)).toEqual(cells);
 	});
+	test('counts that one drag goes through are one step, from what was before it; what is refused costs nothing', () => {
+		const engine = open();
+		engine.assignCell('s', 'a', all, { col: 2, row: 1 }, 'middle', newId);
+		const before = layoutOf(laid(engine, 'a')).uvs.slice();
+		const steps = engine.history.done.length;
+		for (const cols of [9, 12, 16, 11]) engine.changeCells('s', { ...now(engine), cols }, [], 'Count', newId, 'drag');
+		expect(engine.history.done).toHaveLength(steps + 1);
+		expect(() => engine.changeCells('s', { ...now(engine), cols: 2 }, [], 'Count', newId, 'drag')).toThrow(/no place/);
+		expect(now(engine).cols).toBe(11);
+		expect(lying(engine, 'a', now(engine))).toEqual(new Set(['2 1']));
+		const straight = open();
+		straight.assignCell('s', 'a', all, { col: 2, row: 1 }, 'middle', newId);
+		straight.changeCells('s', { ...cells, cols: 11 }, [], 'Count', newId);
+		expect(layoutOf(laid(engine, 'a')).uvs).toEqual(layoutOf(laid(straight, 'a')).uvs);
+		engine.undo();
+		expect(layoutOf(laid(engine, 'a')).uvs).toEqual(before);
+		expect(now(engine)).toEqual(cells);
+		engine.redo();
+		expect(now(engine).cols).toBe(11);
+	});
 	test('a colour that is changed changes the sheet alone', () => {
 		const engine = open();
 		const uvs = layoutOf(laid(engine, 'a')).uvs;

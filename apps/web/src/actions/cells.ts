@@ -11,9 +11,11 @@ export function changeCells(
 	cells: Cells,
 	words: string,
 	moves: readonly (readonly [CellPlace, CellPlace])[] = [],
+	gesture?: string,
 ): void {
 	const sheet = activeSheet(get());
-	if (sheet) tell({ say: 'cells', sheet: sheet.id, cells, moves, words, seed: crypto.randomUUID() });
+	const seed = crypto.randomUUID();
+	if (sheet) tell({ say: 'cells', sheet: sheet.id, cells, moves, words, seed, ...(gesture ? { gesture } : {}) });
 }
 
 const isAt = (cell: CellPlace, { col, row }: CellPlace): boolean => cell.col === col && cell.row === row;

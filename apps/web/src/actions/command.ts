@@ -12,9 +12,17 @@ export interface AppCommand {
 }
 
 let all: readonly AppCommand[] = [];
+/** Those of what is on the screen just now. */
+const passing = new Set<readonly AppCommand[]>();
 
-/** Every command, as the screen that is open gave them (screens/commands.ts). */
-export const commands = (): readonly AppCommand[] => all;
+/** Every command: as the screen that is open gave them (screens/commands.ts), and those of its stage. */
+export const commands = (): readonly AppCommand[] => [...all, ...[...passing].flat()];
 export const setCommands = (list: readonly AppCommand[]): void => {
 	all = list;
 };
+
+/** Commands that can be asked for until what is returned is called. */
+export function addCommands(list: readonly AppCommand[]): () => void {
+	passing.add(list);
+	return () => void passing.delete(list);
+}

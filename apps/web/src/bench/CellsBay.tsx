@@ -9,6 +9,7 @@ import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Dials } from '../ui/Dials.tsx';
 import { Popover } from '../ui/Popover.tsx';
+import { useGesture } from '../ui/useGesture.ts';
 
 const small = '!px-2 !py-0 !text-[12px]';
 /** Cells whose colours differ by less can hardly be told apart (OKLab times 100). */
@@ -181,6 +182,7 @@ export function CellsBay() {
 	const cells = useStudio(cellsShown);
 	const place = useStudio((state) => state.cell);
 	const models = useStudio((state) => state.models);
+	const gesture = useGesture();
 	if (!cells) return <div className="border-r border-rule px-3 py-2 text-ash">This sheet is no colour grid.</div>;
 	const users = usersOf({ ...useStudio.getState(), models }, cells);
 	const cell = place && cellAt(cells, place.col, place.row);
@@ -210,7 +212,7 @@ export function CellsBay() {
 						['cols', 'Across', 1, MOST_CELLS, 8, '', { whole: true }],
 						['rows', 'Down', 1, MOST_CELLS, 8, '', { whole: true }],
 					]}
-					onChange={(change) => changeCells({ ...cells, ...change }, 'Count of cells')}
+					onChange={(change) => changeCells({ ...cells, ...change }, 'Count of cells', [], gesture())}
 				/>
 				<Popover
 					label="Who uses it"

@@ -2,11 +2,11 @@ import { kindOf } from '@eppu/core/document';
 import type { LayerChangeOf } from '../actions/layers.ts';
 import { run } from '../studio/say.ts';
 import { activeLayer, activeSheet, useStudio } from '../studio/store.ts';
+import { useGesture } from '../ui/useGesture.ts';
 import { CoatPanel } from './CoatPanel.tsx';
 import type { DrawerKind } from './drawer.ts';
 import { FinishPanel } from './FinishPanel.tsx';
 import { layerPanelOf } from './layerPanels.ts';
-import { useGesture } from './useGesture.ts';
 
 /** The active layer: its fill or lettering, its finishes, its coat, and changes made once. */
 export function LayerDrawer() {

@@ -41,9 +41,9 @@ import { activeLayer, activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Menu } from '../ui/Menu.tsx';
 import { Select } from '../ui/Select.tsx';
+import { useGesture } from '../ui/useGesture.ts';
 import type { DrawerKind } from './drawer.ts';
 import { StepDials } from './StepDials.tsx';
-import { useGesture } from './useGesture.ts';
 
 const newId = (): string => `s${crypto.randomUUID().slice(0, 8)}`;
 

@@ -270,6 +270,7 @@ export type ToStudio =
 			readonly moves: readonly (readonly [CellPlace, CellPlace])[];
 			readonly words: string;
 			readonly seed: string;
+			readonly gesture?: string;
 	  }
 	/** What is painted on a part is laid on its twin too. */
 	| { readonly say: 'twin'; readonly model: Id; readonly part: number; readonly layers: ActiveLayers }

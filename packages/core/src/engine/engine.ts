@@ -143,7 +143,8 @@ export interface Engine extends MadeKeeping {
 	repeatOnTwin(model: Id, part: number, layers: ActiveLayers): Edited;
 	/**
 	 * A colour grid with other cells, or another count of them: one step. Faces go with their cell to its place; `moves` says
-	 * which cells go elsewhere. Throws CommandError where a cell would have no place.
+	 * which cells go elsewhere. A gesture that goes on takes its last step back first. Throws CommandError where a cell would
+	 * have no place.
 	 */
 	changeCells(
 		sheet: Id,
@@ -151,6 +152,7 @@ export interface Engine extends MadeKeeping {
 		moves: readonly (readonly [from: CellPlace, to: CellPlace])[],
 		words: string,
 		newId: () => SurfaceId,
+		gesture?: string,
 	): Dirty;
 	/** Faces of a model lie in a cell; a part that comes from another sheet comes as a whole, its paint with it. */
 	assignCell(

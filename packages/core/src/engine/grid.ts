@@ -11,6 +11,7 @@ import { type Along, assignedUvs, type CellPlace, regriddedUvs } from '../grid/i
 import { type Layout, layoutOf } from '../layout/index.ts';
 import type { Surface, SurfaceId } from '../surface/index.ts';
 import { type Cells, cellAt } from '../wash/index.ts';
+import { merged } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import { nextModels } from './nextModels.ts';
 import type { Relaying } from './relaying.ts';
@@ -44,15 +45,21 @@ export function gridding(workspace: Workspace, relay: Engine['relay']): Pick<Eng
 		return { ...sheet, layers: change(sheet.layers) };
 	};
 	/** Puts sheets and layouts in place as one step. */
-	const put = (project: Project, layouts: NonNullable<Relaying['layouts']>, words: string, newId: () => SurfaceId) => {
+	const put = (
+		project: Project,
+		layouts: NonNullable<Relaying['layouts']>,
+		words: string,
+		newId: () => SurfaceId,
+		gesture?: string,
+	) => {
 		const made: Surface[] = [];
 		const models = nextModels(workspace, { layouts }, newId, (surface) => void made.push(surface));
 		for (const surface of made) addSurface(surface);
-		return run({ do: 'layout.set', sheets: project.sheets, models, words });
+		return run({ do: 'layout.set', sheets: project.sheets, models, words }, gesture);
 	};
 	return {
-		changeCells(sheetId, next, moves, words, newId) {
-			const { sheet, layer, cells } = grid(sheetId);
+		changeCells(sheetId, next, moves, words, newId, gesture) {
+			grid(sheetId);
 			const places = new Set(next.cells.map(({ col, row }) => `${col} ${row}`));
 			if (places.size !== next.cells.length)
 				throw new CommandError('Two cells cannot stand in one place. Nothing was changed.');
@@ -61,6 +68,8 @@ export function gridding(workspace: Workspace, relay: Engine['relay']): Pick<Eng
 				throw new CommandError(
 					`"${lost.name}" would have no place in ${next.cols} by ${next.rows} cells: move it first. Nothing was changed.`,
 				);
+			const back = workspace.retake(gesture);
+			const { sheet, layer, cells } = grid(sheetId);
 			const to = new Map(moves.map(([from, place]) => [`${from.col} ${from.row}`, place]));
 			const moved = (cell: CellPlace): CellPlace => to.get(`${cell.col} ${cell.row}`) ?? cell;
 			const layouts = new Map<Id, Layout>();
@@ -72,8 +81,10 @@ export function gridding(workspace: Workspace, relay: Engine['relay']): Pick<Eng
 			}
 			const project = workspace.project;
 			const sheets = project.sheets.map((each) => (each === sheet ? withFill(sheet, layer, next) : each));
-			if (layouts.size) return put({ ...project, sheets }, layouts, words, newId);
-			return run({ do: 'layer.change', sheet: sheetId, layer: layer.id, change: { fill: next } });
+			const dirty = layouts.size
+				? put({ ...project, sheets }, layouts, words, newId, gesture)
+				: run({ do: 'layer.change', sheet: sheetId, layer: layer.id, change: { fill: next } }, gesture);
+			return merged([back, dirty]);
 		},
 		assignCell(sheetId, modelId, asked, place, along: Along, newId) {
 			const { sheet, cells } = grid(sheetId);

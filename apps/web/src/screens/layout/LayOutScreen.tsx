@@ -1,5 +1,6 @@
 import type { MeshReport } from '@eppu/core/report';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { addCommands } from '../../actions/command.ts';
 import { question } from '../../studio/line.ts';
 import { activeSheet, modelShown, sheetIn, useStudio } from '../../studio/store.ts';
 import type { ShownModel } from '../../studio/told.ts';
@@ -8,6 +9,7 @@ import { Select } from '../../ui/Select.tsx';
 import { BothViews } from '../../views/BothViews.tsx';
 import { ArrangeBay } from './ArrangeBay.tsx';
 import { Findings } from './Findings.tsx';
+import { type LayOutNow, layOutCommands } from './layOutCommands.ts';
 import { Models } from './Models.tsx';
 import { PickBay, type Takes } from './PickBay.tsx';
 import { ProposalBar } from './ProposalBar.tsx';
@@ -78,6 +80,10 @@ export function LayOutScreen() {
 	}, [model, report, shade, bare]);
 	const marks = useStudio((state) => state.marks.get(model?.id ?? '') ?? null);
 	const cut = useCut(model);
+	const now = useRef<LayOutNow>(null);
+	now.current = { proposing, chosen, setShade, setUnfold };
+	const laid = model !== undefined && !bare;
+	useEffect(() => (laid ? addCommands(layOutCommands(() => now.current as LayOutNow)) : undefined), [laid]);
 	useEffect(() => {
 		useStudio.setState({
 			shading: {

@@ -1,11 +1,11 @@
 import { type Bake, bakeKindOf } from '@eppu/core/light';
 import { stepKindOf } from '@eppu/core/recipe';
 import { changeBake, removeBake, saveBake } from '../../actions/light.ts';
-import { useGesture } from '../../rail/useGesture.ts';
 import { RowInput } from '../../stack/RowInput.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { FieldChoices, FieldDials } from '../../ui/FieldDials.tsx';
+import { useGesture } from '../../ui/useGesture.ts';
 import { FinerBay } from './FinerBay.tsx';
 import { MapDials } from './MapDials.tsx';
 

@@ -8,7 +8,6 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import type { LayerChangeOf } from '../../actions/layers.ts';
 import { addLight, changeLight, fadeLight, lightsWith, makeUsualBase } from '../../actions/light.ts';
-import { useGesture } from '../../rail/useGesture.ts';
 import { libraryJson, useLibrary, useLibraryChange } from '../../server/library.ts';
 import { ModeChoice } from '../../stack/BlendChoice.tsx';
 import { modelHeld } from '../../studio/bakes.ts';
@@ -18,6 +17,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Check } from '../../ui/Check.tsx';
 import { Dial } from '../../ui/Dial.tsx';
 import { Menu, type MenuItem } from '../../ui/Menu.tsx';
+import { useGesture } from '../../ui/useGesture.ts';
 import { Block, lightRow } from '../layout/Block.tsx';
 
 const presetOf = (name: string): LightPreset => lightPresets.find((each) => each.name === name) as LightPreset;

@@ -11,7 +11,6 @@ import {
 import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
 import { TrashIcon } from '@phosphor-icons/react/dist/csr/Trash';
 import { changeLight } from '../../actions/light.ts';
-import { useGesture } from '../../rail/useGesture.ts';
 import { bakesOf } from '../../studio/bakes.ts';
 import { useStudio } from '../../studio/store.ts';
 import { Check } from '../../ui/Check.tsx';
@@ -20,6 +19,7 @@ import { Dial } from '../../ui/Dial.tsx';
 import { type DialRow, Dials } from '../../ui/Dials.tsx';
 import { Menu } from '../../ui/Menu.tsx';
 import { Select } from '../../ui/Select.tsx';
+import { useGesture } from '../../ui/useGesture.ts';
 import { Dome } from './Dome.tsx';
 import { ColorWell, TintRow } from './TintRow.tsx';
 

@@ -113,8 +113,8 @@ export const layouts: Ears<
 	},
 	cells: {
 		endsStroke: true,
-		hear(at, { sheet, cells, moves, words, seed }) {
-			at.changed(at.engine.changeCells(sheet, cells, moves, words, namesFrom(seed)), 60);
+		hear(at, { sheet, cells, moves, words, seed, gesture }) {
+			at.changed(at.engine.changeCells(sheet, cells, moves, words, namesFrom(seed), gesture), 60);
 		},
 	},
 	'assign-cell': {
