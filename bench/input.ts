@@ -32,7 +32,7 @@ const busySheet = (): Sheet => {
 	const steps = presets.find(({ name }) => name === 'Hand dirt')?.steps ?? [];
 	return {
 		...{ id: 'busy', name: 'Busy', width: 4096, height: 4096, bleed: 16, base: null, guide: null },
-		layers: Array.from({ length: 8 }, (_, i) =>
+		layers: Array.from({ length: 12 }, (_, i) =>
 			washLayer(`w${i}`, `Wash ${i}`, '#a8452b', {
 				mask: {
 					surface: `w${i}m`,

@@ -1,6 +1,6 @@
 /** Measures what docs name as figures, as ratios to a copy of a 2048² RGBA8 buffer in the same run. */
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { loadKernels } from '@eppu/kernels/node';
@@ -116,6 +116,11 @@ if (!only.length || only.includes('input')) {
 	await report('input.p95.busy', async () => busy.engine, most, `${busy.moves} moves while the pool is full`);
 }
 
+// A part that is measured again stands in place of what the last report says of it.
+const last = new URL('./results/latest.json', import.meta.url);
+const before: Row[] = existsSync(last) ? (JSON.parse(readFileSync(last, 'utf8')) as Row[]) : [];
+const anew = new Map(rows.map((row) => [row.name, row]));
+const kept = only.length ? before.map((row) => anew.get(row.name) ?? row) : [];
+const added = rows.filter((row) => !kept.some(({ name }) => name === row.name));
 mkdirSync(fileURLToPath(new URL('./results', import.meta.url)), { recursive: true });
-if (only.length === 0)
-	writeFileSync(new URL('./results/latest.json', import.meta.url), `${JSON.stringify(rows, null, '\t')}\n`);
+writeFileSync(last, `${JSON.stringify([...kept, ...added], null, '\t')}\n`);
