@@ -55,7 +55,13 @@ function start(): Workers {
 	const line = new MessageChannel();
 	studio.postMessage({ say: 'keeper', port: line.port1 } satisfies ToStudioLine, [line.port1]);
 	keeper.postMessage({ say: 'studio', port: line.port2 } satisfies ToKeeper, [line.port2]);
-	studio.onmessage = (event: MessageEvent<FromStudio>) => ears?.studio(event.data);
+	studio.onmessage = ({ data }: MessageEvent<FromStudio>) => {
+		try {
+			ears?.studio(data);
+		} finally {
+			if (data.say === 'patch') studio.postMessage({ say: 'patched' } satisfies ToStudioLine);
+		}
+	};
 	keeper.onmessage = (event: MessageEvent<FromKeeper>) => ears?.keeper(event.data);
 	const stopped = (): void => {
 		stopWorkers();

@@ -363,6 +363,8 @@ export type ToStudio =
 /** What comes over the studio's line: its port to the keeper, and intentions, changes with their number. */
 export type ToStudioLine =
 	| { readonly say: 'keeper'; readonly port: MessagePort; readonly n?: undefined }
+	/** A patch is in its picture: the page can take another. */
+	| { readonly say: 'patched'; readonly n?: undefined }
 	| (ToStudio & { readonly n?: number });
 
 export type FromStudio =

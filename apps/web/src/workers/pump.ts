@@ -10,6 +10,8 @@ const BATCH = 48;
 const SLICE_MS = 8;
 /** Fewer tiles are made sooner than they are given over. */
 const LEAST_OVER = 12;
+/** Patches that the page has not taken yet, at most: what comes sooner than it draws would stop the page. */
+const MOST_OUT = 8;
 
 /** Composites dirty tiles in slices and sends them as patches; a stroke's tiles go at once. */
 export interface Pump {
@@ -19,6 +21,8 @@ export interface Pump {
 	addNow(dirty: Dirty): void;
 	/** Says that all is shown, if it is and has not been said. */
 	rest(): void;
+	/** The page has one patch more in its picture. */
+	taken(): void;
 	/** Something is still to be shown. */
 	readonly busy: boolean;
 	clear(): void;
@@ -37,25 +41,30 @@ export function createPump(
 	let running = false;
 	let told = true;
 	let jobs = 0;
+	let out = 0;
 	const keyOf = (sheet: Id, tile: number): string => `${sheet} ${tile}`;
 	const rest = (): void => {
 		// What is still to be computed will be due to be shown in a moment.
-		if (running || told || flying.size || engine()?.due) return;
+		if (running || told || flying.size || due.size || engine()?.due) return;
 		told = true;
 		tell({ say: 'settled' }, []);
 	};
 
+	const patch = (sheet: Id, tiles: readonly number[], data: Uint8Array<ArrayBuffer>): void => {
+		const indexes = Uint32Array.from(tiles);
+		out++;
+		tell({ say: 'patch', sheet, tiles: indexes, data }, [data.buffer, indexes.buffer]);
+	};
 	const send = (open: Engine, sheet: Id, tiles: readonly number[]): void => {
 		const { heap } = open.kernels;
-		const out = heap.alloc(TILE_BYTES);
+		const at = heap.alloc(TILE_BYTES);
 		const data = new Uint8Array(tiles.length * TILE_BYTES);
 		tiles.forEach((tile, i) => {
-			open.compositeTile(sheet, tile, out);
-			data.set(heap.u8.subarray(out, out + TILE_BYTES), i * TILE_BYTES);
+			open.compositeTile(sheet, tile, at);
+			data.set(heap.u8.subarray(at, at + TILE_BYTES), i * TILE_BYTES);
 		});
-		heap.free(out, TILE_BYTES);
-		const indexes = Uint32Array.from(tiles);
-		tell({ say: 'patch', sheet, tiles: indexes, data }, [data.buffer, indexes.buffer]);
+		heap.free(at, TILE_BYTES);
+		patch(sheet, tiles, data);
 	};
 	/** Gives tiles to the pool where it has hands free; what it makes of tiles that changed meanwhile is not shown. */
 	const giveOver = (open: Engine, sheet: Id, tiles: readonly number[]): boolean => {
@@ -79,8 +88,7 @@ export function createPump(
 					good.forEach(([, i], to) => {
 						part.set(data.subarray(i * TILE_BYTES, (i + 1) * TILE_BYTES), to * TILE_BYTES);
 					});
-				const indexes = Uint32Array.from(shown);
-				tell({ say: 'patch', sheet, tiles: indexes, data: part }, [part.buffer, indexes.buffer]);
+				patch(sheet, shown, part);
 			}
 			if (due.size) wake();
 			else rest();
@@ -95,7 +103,7 @@ export function createPump(
 	const slice = (): void => {
 		const open = engine();
 		const until = performance.now() + SLICE_MS;
-		while (open && due.size && performance.now() < until) {
+		while (open && due.size && out < MOST_OUT && performance.now() < until) {
 			const [sheet, tiles] = due.entries().next().value as [Id, Set<number>];
 			const batch = [...tiles].slice(0, BATCH);
 			for (const tile of batch) tiles.delete(tile);
@@ -103,7 +111,7 @@ export function createPump(
 			if (!open.project.sheets.some((each) => each.id === sheet) || giveOver(open, sheet, batch)) continue;
 			send(open, sheet, batch);
 		}
-		if (due.size) turn.port2.postMessage(null);
+		if (due.size && out < MOST_OUT) turn.port2.postMessage(null);
 		else {
 			running = false;
 			rest();
@@ -140,8 +148,12 @@ export function createPump(
 			}
 		},
 		rest,
+		taken() {
+			out--;
+			if (due.size && out < MOST_OUT) wake();
+		},
 		get busy() {
-			return running || flying.size > 0;
+			return running || flying.size > 0 || due.size > 0;
 		},
 		clear() {
 			due.clear();

@@ -398,6 +398,7 @@ addEventListener('message', (event: MessageEvent<ToStudioLine>) => {
 		keeper = event.data.port;
 		return;
 	}
+	if (event.data.say === 'patched') return pump.taken();
 	try {
 		heard(event.data, event.data.n);
 	} catch (error) {
