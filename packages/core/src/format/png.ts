@@ -1,6 +1,6 @@
 import type { PngWriter } from '@eppu/kernels';
 import { zlibSync } from 'fflate';
-import type { Picture } from '../surface/index.ts';
+import { joined, type Picture } from '../surface/index.ts';
 
 /** CRC-32 tables for eight bytes a step (ISO 3309; slicing by eight). */
 const tables = (() => {
@@ -152,13 +152,7 @@ export function plainPng(
 	}
 	const rows = filteredRows(texels, width * bytes, bytes, kind !== 'indexed');
 	parts.push(pngChunk('IDAT', zlibSync(rows, { level: 6 })), pngChunk('IEND', new Uint8Array(0)));
-	const out = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
-	let at = 0;
-	for (const part of parts) {
-		out.set(part, at);
-		at += part.length;
-	}
-	return out;
+	return joined(parts);
 }
 
 /** A picture of 16 bits a channel as PNG: numbers, and so with no word on the colours' space. */
