@@ -288,7 +288,8 @@ export function warpField(field: usize, clouds: usize, width: i32, height: i32, 
 
 /**
  * A field as A8 of finer texels, `scale` a cell along a side, read between four cells: a rectangle whose first texel lies
- * `x`, `y` texels into the field. `lines` is room for two rows of the rectangle.
+ * `x`, `y` texels into the field. `lines` is room for two rows of the rectangle. Where all cells that it is read from are
+ * alike, their tone is returned and nothing is put; else -1.
  */
 export function finerBytes(
   field: usize,
@@ -301,8 +302,14 @@ export function finerBytes(
   out: usize,
   outWidth: i32,
   outHeight: i32,
-): void {
+): i32 {
   const cell: f32 = 1 / scale;
+  const left = cellAt(x, cell, width), right = min(width - 1, cellAt(<f32>outWidth - 1 + x, cell, width) + 1);
+  const top = cellAt(y, cell, height), bottom = min(height - 1, cellAt(<f32>outHeight - 1 + y, cell, height) + 1);
+  if (allAlike(field + (<usize>(top * width + left) << 2), width, right - left + 1, bottom - top + 1)) {
+    const tone = load<f32>(field + (<usize>(top * width + left) << 2));
+    return <i32>(min<f32>(1, max<f32>(0, tone)) * 255 + 0.5);
+  }
   const pitch = <usize>(outWidth + 3 & ~3) << 2;
   // Of the two rows of cells that a texel lies between: which they are, and where they stand, drawn out to its width.
   let upper = lines, lower = lines + pitch, known = -1, knownLower = -1;
@@ -323,10 +330,15 @@ export function finerBytes(
       knownLower = y1;
     }
     const t = f32x4.splat(cy - <f32>y0);
-    for (let column = 0; column < outWidth; column += 4, out += 4) {
-      const at = <usize>column << 2;
-      const v = f32x4.add(lean(v128.load(upper + at), v128.load(lower + at), t), f32x4.splat(0.5));
-      const n = i16x8.narrow_i32x4_s(i32x4.trunc_sat_f32x4_s(v), i32x4.splat(0));
+    let column = 0;
+    for (; column + 16 <= outWidth; column += 16, out += 16) {
+      const at = upper + (<usize>column << 2), below = lower + (<usize>column << 2);
+      const left = i16x8.narrow_i32x4_s(toneOf(at, below, t), toneOf(at + 16, below + 16, t));
+      const right = i16x8.narrow_i32x4_s(toneOf(at + 32, below + 32, t), toneOf(at + 48, below + 48, t));
+      v128.store(out, i8x16.narrow_i16x8_u(left, right));
+    }
+    for (; column < outWidth; column += 4, out += 4) {
+      const n = i16x8.narrow_i32x4_s(toneOf(upper + (<usize>column << 2), lower + (<usize>column << 2), t), i32x4.splat(0));
       const bytes = i32x4.extract_lane(i8x16.narrow_i16x8_u(n, n), 0);
       if (column + 4 <= outWidth) store<u32>(out, bytes);
       else {
@@ -335,14 +347,46 @@ export function finerBytes(
       }
     }
   }
+  return -1;
 }
 
-/** A row of cells as 0..255 at the texels of a finer row. */
+/** The first of the two cells that a texel lies between, along one side. */
+// @ts-ignore: decorator
+@inline function cellAt(texel: f32, cell: f32, cells: i32): i32 {
+  return <i32>min(<f32>(cells - 1), max<f32>(0, (texel + 0.5) * cell - 0.5));
+}
+
+/** Whether all cells of a rectangle of a field, `pitch` cells a row, are the same. */
+function allAlike(field: usize, pitch: i32, width: i32, height: i32): bool {
+  const first = v128.load32_splat(field);
+  for (let row = 0; row < height; row++, field += <usize>pitch << 2) {
+    let x = 0;
+    for (; x + 4 <= width; x += 4) if (!i32x4.all_true(i32x4.eq(v128.load(field + (<usize>x << 2)), first))) return false;
+    for (; x < width; x++) if (load<u32>(field + (<usize>x << 2)) != i32x4.extract_lane(first, 0)) return false;
+  }
+  return true;
+}
+
+/** Four tones between two rows of 0..255, rounded. */
+// @ts-ignore: decorator
+@inline function toneOf(upper: usize, lower: usize, t: v128): v128 {
+  return i32x4.trunc_sat_f32x4_s(f32x4.add(lean(v128.load(upper), v128.load(lower), t), f32x4.splat(0.5)));
+}
+
+/** A row of cells as 0..255 at the texels of a finer row; up to three more are written. */
 function drawnOut(from: usize, width: i32, cell: f32, x: f32, out: usize, count: i32): void {
-  for (let column = 0; column < count; column++, out += 4) {
-    const cx = min(<f32>(width - 1), max<f32>(0, (<f32>column + 0.5 + x) * cell - 0.5));
-    const x0 = <i32>cx, x1 = min(x0 + 1, width - 1);
-    const a = load<f32>(from + (<usize>x0 << 2)), b = load<f32>(from + (<usize>x1 << 2));
-    store<f32>(out, min<f32>(1, max<f32>(0, a + (b - a) * (cx - <f32>x0))) * 255);
+  const most = f32x4.splat(<f32>(width - 1)), last = i32x4.splat(max(0, width - 2));
+  const next: usize = width > 1 ? 4 : 0;
+  for (let column = 0; column < count; column += 4, out += 16) {
+    const texel = f32x4.add(f32x4.splat(<f32>column + 0.5 + x), f32x4(0, 1, 2, 3));
+    const along = f32x4.sub(f32x4.mul(texel, f32x4.splat(cell)), f32x4.splat(0.5));
+    const at = f32x4.pmin(f32x4.pmax(along, f32x4.splat(0)), most);
+    const left = i32x4.min_s(i32x4.trunc_sat_f32x4_s(at), last), bytes = i32x4.shl(left, 2);
+    const p = from + <usize>i32x4.extract_lane(bytes, 0), q = from + <usize>i32x4.extract_lane(bytes, 1);
+    const r = from + <usize>i32x4.extract_lane(bytes, 2), s = from + <usize>i32x4.extract_lane(bytes, 3);
+    const a = f32x4(load<f32>(p), load<f32>(q), load<f32>(r), load<f32>(s));
+    const b = f32x4(load<f32>(p + next), load<f32>(q + next), load<f32>(r + next), load<f32>(s + next));
+    const tone = lean(a, b, f32x4.sub(at, f32x4.convert_i32x4_s(left)));
+    v128.store(out, f32x4.mul(f32x4.pmin(f32x4.pmax(tone, f32x4.splat(0)), f32x4.splat(1)), f32x4.splat(255)));
   }
 }

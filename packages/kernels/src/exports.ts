@@ -249,7 +249,7 @@ export interface KernelExports {
 		out: Ptr,
 		outWidth: number,
 		outHeight: number,
-	): void;
+	): number;
 	hashBytes(at: Ptr, bytes: number, seed: number, out: Ptr): void;
 	occlusion(
 		nodes: Ptr,

@@ -3,12 +3,10 @@ import { type Bake, bakeKindOf } from '../light/index.ts';
 import { grownRect, type Rect } from '../raster/index.ts';
 import { type Ground, type Planes, withPlanes } from '../recipe/index.ts';
 import { bakeIdOf } from './derivedId.ts';
+import { COARSE, finerTones } from './draft.ts';
 import { type Means, saysOfSheet } from './means.ts';
 import { groundOf } from './recipeGround.ts';
 import type { Derived } from './spec.ts';
-
-/** Texels along a cell of a draft. */
-const DRAFT = 4;
 
 /** The ground that a bake is made on: the model's, or that of its finer mesh; with no surface where that is not here. */
 export function bakeGround(
@@ -32,18 +30,18 @@ export function bakeNode(means: Means, sheet: Sheet, bake: Bake): Derived {
 	const { id: _id, name: _name, ...says } = bake;
 	const pictured = kind.pictures?.(bake).map((id) => means.pictures.hasStencil(id)) ?? [];
 	/** Coarse tones of 16 bits: between cells lies what lies between their values. */
-	const draft: Derived['draft'] = (rect) =>
-		withPlanes(means.kernels, (planes) => {
-			const wide = grownRect(rect, DRAFT);
-			const ground = bakeGround(means, planes, sheet, bake, wide, DRAFT);
-			const [field] = kind.fields(bake, ground) ?? [];
-			const texels = rect.width * rect.height;
-			if (field === undefined) return new Uint8Array(texels * 2);
-			const [lines, out] = [planes.take(2 * rect.width + 8), planes.take(texels)];
-			const { width, height } = ground;
-			planes.run.finerBytes(field, width, height, DRAFT, DRAFT, DRAFT, lines, out, rect.width, rect.height);
-			return new Uint8Array(Uint16Array.from(planes.bytes(out, texels), (v) => v * 257).buffer);
-		});
+	const draft = {
+		tiles: COARSE,
+		make: (rect: Rect, tiles: readonly Rect[]): (Uint8Array | null)[] =>
+			withPlanes(means.kernels, (planes) => {
+				const ground = bakeGround(means, planes, sheet, bake, grownRect(rect, COARSE), COARSE);
+				const [field] = kind.fields(bake, ground) ?? [];
+				if (field === undefined) return tiles.map(() => null);
+				return finerTones(ground, field, tiles).map(
+					(tones) => tones && new Uint8Array(Uint16Array.from(tones, (v) => v * 257).buffer),
+				);
+			}),
+	};
 	return {
 		id: bakeIdOf(bake.id, sheet),
 		format: kind.format,

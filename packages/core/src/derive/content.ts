@@ -47,7 +47,7 @@ export function contentNode(
 		]),
 		inputs: [...under.flatMap(imageInputs), ...bakes],
 		reach,
-		...(bakes.length ? { draft: make, follows: true } : {}),
+		...(bakes.length ? { draft: { tiles: 1, make: (_, tiles) => tiles.map(make) }, follows: true } : {}),
 		make(rect) {
 			// Where it stands is asked of the model only once something of it is wanted.
 			if (scene && !onModel) {

@@ -16,6 +16,7 @@ import {
 	tilesFrom,
 } from '../surface/index.ts';
 import { derivedOf } from './derived.ts';
+import { draftTiles, inBlocks } from './draft.ts';
 import type { Loan, ReturnedLoan } from './loan.ts';
 import type { Means } from './means.ts';
 import { fieldsOf, notePrefix, type Prefix, rememberField } from './recipePrefix.ts';
@@ -175,12 +176,15 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 				const sheet = sheets.get(each.sheet);
 				if (each.drafts.size === 0 || !ready(each, true)) continue;
 				again = true;
-				for (const tile of each.drafts) {
+				for (const block of inBlocks(each.drafts, each.surface, each.node.draft?.tiles ?? 1)) {
 					if (stop()) return false;
-					each.drafts.delete(tile);
-					if (!sheet || !each.stale.has(tile) || !each.node.draft) continue;
-					put(each, tile, sheet, each.node.draft);
-					note(each.sheet, tile);
+					for (const tile of block) each.drafts.delete(tile);
+					if (!sheet) continue;
+					const tiles = block.filter((tile) => each.stale.has(tile));
+					for (const [tile, texels] of draftTiles(each.node, each.surface, tiles)) {
+						put(each, tile, sheet, () => texels);
+						note(each.sheet, tile);
+					}
 				}
 			}
 		}
@@ -270,7 +274,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 						const followed = node.inputs.some((id) => (next.get(id)?.drafts.size ?? 0) > 0);
 						const fewest = node.late || followed ? FEWEST_LATE : FEWEST_DRAFTED;
 						if (node.draft && !quick && each.stale.size >= fewest && (followed || !node.follows))
-							for (const tile of each.stale) each.drafts.add(tile);
+							for (const tile of inBlocks(each.stale, each.surface, node.draft.tiles).flat()) each.drafts.add(tile);
 						anew.add(node.id);
 					}
 					each.node = node;

@@ -1,10 +1,10 @@
 import { type Layer, type Sheet, sheetRect } from '../document/index.ts';
 import type { AnyFinish, FinishTexels, Followed } from '../finish/index.ts';
-import { around, type Block, isEmptyRect, meet, type Rect, tileRect, tilesOfRect } from '../raster/index.ts';
+import { around, type Block, cutBlock, isEmptyRect, meet, type Rect, tileRect, tilesOfRect } from '../raster/index.ts';
 import { islandRect, modelGround, sceneOfSheet } from '../scene/index.ts';
 import { Kind, TILE } from '../surface/index.ts';
 import { finishIdOf, maskIdOf } from './derivedId.ts';
-import { cut, imageInputs, outlineOf } from './inputs.ts';
+import { imageInputs, outlineOf } from './inputs.ts';
 import { alphaOf, bare, layersBlock } from './layerPicture.ts';
 import { type Means, saysOfSheet } from './means.ts';
 import type { Derived } from './spec.ts';
@@ -21,12 +21,12 @@ function followed(means: Means, sheet: Sheet, layer: Layer): Followed {
 		wholeShape() {
 			const tiles = { cols: Math.ceil(sheet.width / TILE), rows: Math.ceil(sheet.height / TILE) };
 			let box: Rect = { x: 0, y: 0, width: 0, height: 0 };
-			const tone = shape(whole).data;
+			const all = shape(whole);
 			for (let tile = 0; tile < tiles.cols * tiles.rows; tile++) {
 				const rect = meet(tileRect(tiles, tile), whole);
-				if (cut(tone, whole, rect).some((v) => v >= 128)) box = around(box, rect);
+				if (cutBlock(all, rect).some((v) => v >= 128)) box = around(box, rect);
 			}
-			return { rect: box, bytes: 1, data: isEmptyRect(box) ? new Uint8Array(0) : cut(tone, whole, box) };
+			return { rect: box, bytes: 1, data: isEmptyRect(box) ? new Uint8Array(0) : cutBlock(all, box) };
 		},
 		island(island) {
 			const scene = sceneOfSheet(means.scenes, sheet.id);

@@ -3,6 +3,7 @@ export { nameDerived } from './contents.ts';
 export { createDerivation, type Derivation } from './derivation.ts';
 export { derivedOf } from './derived.ts';
 export { bakeIdOf, fillIdOf, isComputed, ownMaskIdOf } from './derivedId.ts';
+export { draftTiles } from './draft.ts';
 export { layersBlock } from './layerPicture.ts';
 export { splitOf, stackOf, tilesOfLayer } from './layerStack.ts';
 export type { LentPrefix, Loan, Returned, ReturnedLoan } from './loan.ts';

@@ -1,6 +1,5 @@
 import { eachLayer, type Layer } from '../document/index.ts';
 import { finishKindOf } from '../finish/index.ts';
-import type { Rect } from '../raster/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
 import { fillIdOf, finishIdOf, isComputed, maskIdOf } from './derivedId.ts';
 
@@ -28,13 +27,3 @@ export const outlineOf = (layer: Layer): string =>
 			mask: each.mask?.on,
 		})),
 	);
-
-/** The part of A8 texels of a rectangle that lies in a smaller one. */
-export function cut(tone: Uint8Array, wide: Rect, rect: Rect): Uint8Array {
-	const out = new Uint8Array(rect.width * rect.height);
-	for (let row = 0; row < rect.height; row++) {
-		const from = (rect.y - wide.y + row) * wide.width + rect.x - wide.x;
-		out.set(tone.subarray(from, from + rect.width), row * rect.width);
-	}
-	return out;
-}

@@ -1,5 +1,5 @@
 import { type Layer, layerOf, type Sheet } from '../document/index.ts';
-import { grownRect, type Rect } from '../raster/index.ts';
+import { cutBlock, grownRect, type Rect } from '../raster/index.ts';
 import {
 	bakesRead,
 	type Field,
@@ -14,16 +14,14 @@ import {
 import { type IslandView, tilesOver } from '../scene/index.ts';
 import { type SurfaceId, TILE } from '../surface/index.ts';
 import { bakeIdOf, ownMaskIdOf } from './derivedId.ts';
-import { cut, imageInputs, outlineOf } from './inputs.ts';
+import { COARSE, finerTones } from './draft.ts';
+import { imageInputs, outlineOf } from './inputs.ts';
 import { viewsOf } from './islandViews.ts';
 import { alone } from './layerPicture.ts';
 import { type Means, saysOfSheet } from './means.ts';
 import { groundOf } from './recipeGround.ts';
 import { prefixField } from './recipePrefix.ts';
 import type { Derived } from './spec.ts';
-
-/** Texels along a cell of a draft. */
-const DRAFT = 4;
 
 /** A mask that a recipe computes; `there` are the bakes that the sheet has. */
 export function maskNode(means: Means, sheet: Sheet, layer: Layer, there: ReadonlySet<SurfaceId>): Derived {
@@ -58,17 +56,15 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer, there: Readon
 		return recipeField(recipe, ground, undefined, { from: prefix.count, field });
 	};
 	/** On cells of several texels, with no look over seams. */
-	const draft = (rect: Rect): Uint8Array => {
-		const wide = grownRect(rect, Math.ceil(reach / DRAFT + 1) * DRAFT);
-		return withPlanes(means.kernels, (planes) => {
-			const ground = groundOf(means, planes, sheet, layer, wide, DRAFT);
-			const field = fieldFrom(ground, rect, 'draft');
-			const [x, y, texels] = [rect.x - wide.x, rect.y - wide.y, rect.width * rect.height];
-			const [lines, out] = [planes.take(2 * rect.width + 8), planes.take(texels)];
-			const { width, height } = ground;
-			planes.run.finerBytes(field, width, height, DRAFT, x, y, lines, out, rect.width, rect.height);
-			return planes.bytes(out, texels).slice();
-		});
+	const draft = {
+		tiles: COARSE,
+		make(rect: Rect, tiles: readonly Rect[]): (Uint8Array | null)[] {
+			const wide = grownRect(rect, Math.ceil(reach / COARSE + 1) * COARSE);
+			return withPlanes(means.kernels, (planes) => {
+				const ground = groundOf(means, planes, sheet, layer, wide, COARSE);
+				return finerTones(ground, fieldFrom(ground, rect, `${rect.width}x${rect.height} draft`), tiles);
+			});
+		},
 	};
 	return {
 		id,
@@ -98,7 +94,7 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer, there: Readon
 				});
 			const views = viewsOf(means, sheet, rect, reach);
 			const wide = grownRect(rect, reach);
-			if (!views?.views.length) return cut(seen(wide, null), wide, rect);
+			if (!views?.views.length) return cutBlock({ rect: wide, bytes: 1, data: seen(wide, null) }, rect);
 			const out = new Uint8Array(rect.width * rect.height);
 			for (const view of views.views) {
 				const tone = seen(view.rect, view);

@@ -2,6 +2,14 @@ import type { Rect } from '../raster/index.ts';
 import type { Recipe } from '../recipe/index.ts';
 import type { SurfaceId, TexelFormat } from '../surface/index.ts';
 
+/** About the same in a small part of the time. */
+export interface Draft {
+	/** Tiles a side that are made at once: of coarse cells one tile has so few that those around it would cost more. */
+	readonly tiles: number;
+	/** The texels of some of a rectangle's tiles, in their order; null of those that are empty. */
+	make(rect: Rect, tiles: readonly Rect[]): (Uint8Array | null)[];
+}
+
 /** A surface that is computed from the document and other surfaces, any rectangle of it at any time. */
 export interface Derived {
 	readonly id: SurfaceId;
@@ -15,8 +23,8 @@ export interface Derived {
 	far?(rect: Rect): Iterable<number>;
 	/** The texels of a rectangle within the sheet, or null where it is empty. */
 	make(rect: Rect): Uint8Array | null;
-	/** About the same in a small part of the time, where computing is dear: shown until `make` has been asked. */
-	draft?(rect: Rect): Uint8Array | null;
+	/** Where computing is dear, what is shown until `make` has been asked. */
+	readonly draft?: Draft;
 	/** It takes so long that all that does not read it is computed before, and that few tiles are drafted too. */
 	readonly late?: boolean;
 	/** It is as quick as its draft: that is made only where what it reads is there in a draft. */

@@ -3,6 +3,7 @@ import {
 	createPrefix,
 	type Derived,
 	derivedOf,
+	draftTiles,
 	fieldsOf,
 	type Loan,
 	type Means,
@@ -12,7 +13,7 @@ import {
 	type ReturnedLoan,
 	rememberField,
 } from '../derive/index.ts';
-import type { Project } from '../document/index.ts';
+import { type Project, sheetRect } from '../document/index.ts';
 import { meet, tileRect } from '../raster/index.ts';
 import { createScenes, type Scenes } from '../scene/index.ts';
 import { type Surface, type SurfaceId, TILE } from '../surface/index.ts';
@@ -72,16 +73,17 @@ export const derive: JobKind<DeriveWork, ReturnedLoan> = {
 			if (!node) throw new Error('There is no such picture.');
 			surfaces.clear();
 			for (const input of inputs) surfaces.set(input.id, input);
-			const cols = Math.ceil(sheet.width / TILE);
+			const grid = { cols: Math.ceil(sheet.width / TILE), width: sheet.width, height: sheet.height };
 			node.reset?.();
 			const known = prefix && createPrefix(surface, prefix.count, prefix.key);
 			for (const [tile, place, field] of prefix?.fields ?? []) if (known) rememberField(known, tile, place, field);
 			prefixes.current = known;
-			const made = tiles.map((tile): Returned => {
-				const rect = meet(tileRect({ cols }, tile), { x: 0, y: 0, width: sheet.width, height: sheet.height });
-				const texels = draft && node.draft ? node.draft(rect) : node.make(rect);
-				return { texels, far: !draft && node.inputs.length ? [...(node.far?.(rect) ?? [])] : [] };
-			});
+			const well = (tile: number): Returned => {
+				const rect = meet(tileRect(grid, tile), sheetRect(sheet));
+				return { texels: node.make(rect), far: node.inputs.length ? [...(node.far?.(rect) ?? [])] : [] };
+			};
+			const drafts = draft && draftTiles(node, grid, tiles);
+			const made = tiles.map((tile) => (drafts ? { texels: drafts.get(tile) ?? null, far: [] } : well(tile)));
 			const lent = new Set(prefix?.fields.map(([, place]) => place));
 			const fields = known ? fieldsOf(known, tiles).filter(([, place]) => !lent.has(place)) : [];
 			prefixes.current = null;

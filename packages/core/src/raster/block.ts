@@ -59,6 +59,15 @@ export function readBlock({ heap }: Kernels, surface: Surface, rect: Rect): Bloc
 	return { rect, bytes, data };
 }
 
+/** The texels of a block that lie in a smaller rectangle. */
+export function cutBlock({ rect: wide, bytes, data }: Block, rect: Rect): Uint8Array {
+	const [line, whole] = [rect.width * bytes, wide.width * bytes];
+	const out = new Uint8Array(line * rect.height);
+	let from = (rect.y - wide.y) * whole + (rect.x - wide.x) * bytes;
+	for (let to = 0; to < out.length; to += line, from += whole) out.set(data.subarray(from, from + line), to);
+	return out;
+}
+
 /** The rectangle that a surface's content lies in, by whole tiles, cut to the surface; empty where there is none. */
 export function contentTiles(surface: Surface): Rect {
 	let [x0, y0, x1, y1] = [Infinity, Infinity, -1, -1];

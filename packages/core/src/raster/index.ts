@@ -1,5 +1,6 @@
 export {
 	contentTiles,
+	cutBlock,
 	emptySurface,
 	isTile,
 	readBlock,
