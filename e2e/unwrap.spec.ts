@@ -145,7 +145,6 @@ test('seams are marked where it is clicked, and the sheet is cut there', async (
 	}
 	await kept(page);
 	await expect.poll(marked).toBeGreaterThan(2);
-	const loop = await marked();
 	await chooseOf(page, 'Way to unwrap', 'Along seams');
 	await press(page, 'Unwrap');
 	const along = Number.parseInt(await proposed(page), 10);

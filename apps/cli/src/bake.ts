@@ -3,7 +3,7 @@ import { basename, join } from 'node:path';
 import { apiaryPalette } from '@eppu/core/color';
 import { type Model, type Project, usualBleed } from '@eppu/core/document';
 import { type Engine, openEngine } from '@eppu/core/engine';
-import { bakePng, fileName } from '@eppu/core/format';
+import { bakeNumbers, fileName, pictureAsPng } from '@eppu/core/format';
 import { type Bake, bakedSteps, toneBake } from '@eppu/core/light';
 import { readModel } from '@eppu/core/mesh';
 import { loadKernels, loadPngWriter } from '@eppu/kernels/node';
@@ -96,7 +96,7 @@ async function bakeAll(engine: Engine, { out, sheet: only, bake: named, kind, de
 				const pattern = `{project}-{sheet}-${bake.name.toLowerCase().replace(/[^a-z0-9]+/g, '-')}`;
 				const file = join(out, fileName(pattern, projectName, sheet, sheet.width));
 				mkdirSync(out, { recursive: true });
-				writeFileSync(file, bakePng(write, engine.bakePicture(sheet.id, bake.id), bits));
+				writeFileSync(file, pictureAsPng(write, bakeNumbers(engine.bakePicture(sheet.id, bake.id), bits)));
 				written.push(file);
 			}
 	}

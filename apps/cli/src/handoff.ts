@@ -3,11 +3,12 @@ import { basename } from 'node:path';
 import { apiaryPalette } from '@eppu/core/color';
 import { assetsOf, CommandError, type Project } from '@eppu/core/document';
 import { type Engine, openEngine } from '@eppu/core/engine';
-import { packPicture, safeName } from '@eppu/core/format';
+import { packPicture, pictureWriter, safeName } from '@eppu/core/format';
 import {
 	type ModelOrder,
 	OrderError,
 	readProjectZip,
+	textureWriter,
 	usualModelOrder,
 	usualPage,
 	writeModel,
@@ -21,7 +22,7 @@ import {
 	takeOpenRaster,
 	writeOpenRaster,
 } from '@eppu/core/openraster';
-import { loadKernels, loadPngReader, loadPngWriter } from '@eppu/kernels/node';
+import { loadKernels, loadPngReader, loadPngWriter, loadWebpWriter } from '@eppu/kernels/node';
 import { openSourceStore, packDelta } from '@eppu/server/store';
 import { CliError, cardOf, open, openKept, sheetsNamed, withKept } from './commands.ts';
 import { loadWriters, putFiles } from './textures.ts';
@@ -81,10 +82,10 @@ export const writeModels = ({ project, out, model, data, ...asked }: ModelsOptio
 				({ name }) => model === undefined || name.toLowerCase() === model.toLowerCase(),
 			);
 			if (!models.length) throw new CliError(`"${engine.project.name}" has no such model.`);
-			const writers = await loadWriters();
+			const write = textureWriter(engine, await loadWriters());
 			const written: string[] = [];
 			for (const { id, name } of models) {
-				const files = await writeModel(engine, id, order, writers);
+				const files = await writeModel(engine, id, order, write);
 				const folder = models.length > 1 && files.length > 1 ? `${safeName(name)}/` : '';
 				written.push(
 					...putFiles(
@@ -140,7 +141,8 @@ export const writeShowPage = (options: {
 				title: options.title ?? '',
 				words: options.words ?? '',
 			};
-			const bytes = await writePage(engine, order, await loadWriters(), (done) => {
+			const write = pictureWriter({ png: loadPngWriter, webp: loadWebpWriter });
+			const bytes = await writePage(engine, order, write, (done) => {
 				options.progress?.(done);
 				return true;
 			});

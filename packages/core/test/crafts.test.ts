@@ -5,10 +5,12 @@ import { loadKernels, loadPngReader, loadPngWriter, loadWebpWriter } from '@eppu
 import { openPool } from '@eppu/server/jobs';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import sharp from 'sharp';
 import { crafts } from '../src/crafts/index.ts';
 import { assetsOf } from '../src/document/index.ts';
 import type { Engine } from '../src/engine/index.ts';
-import { coverOf, coverWork, encodePng, pictureAsPng, planned } from '../src/format/index.ts';
+import { bakeNumbers, coverOf, coverWork, encodePng, pictureAsPng, planned } from '../src/format/index.ts';
+import { pngChunks } from '../src/format/png.ts';
 import { planProjectZip, textureFiles, textureWork, usualOrder, writeTexture } from '../src/handoff/index.ts';
 import { type Codecs, createWorker, joinedBytes, partsOfBytes, thumbnailsIn, type Work } from '../src/jobs/index.ts';
 import { readModel, writeGlb } from '../src/mesh/index.ts';
@@ -66,10 +68,30 @@ describe('each craft', () => {
 		for (const channels of [1, 4]) {
 			const data = Uint8Array.from({ length: 6 * 5 * channels }, (_, i) => (i * 37) % 251);
 			const picture = { width: 6, height: 5, data };
-			const png = await made({ job: 'png', picture } as Work<Uint8Array>);
+			const png = await made({ job: 'picture', picture } as Work<Uint8Array>);
 			expect([...png]).toEqual([...pictureAsPng(write, picture)]);
 			const back = read(png);
 			expect([...back.data].filter((_, i) => channels === 4 || i % 4 === 0)).toEqual([...data]);
+		}
+	});
+	test('pictures as WebP, and numbers of 16 and of 8 bits with no word on colours', async () => {
+		const data = Uint8Array.from({ length: 16 * 16 * 4 }, (_, i) => (i % 4 === 3 ? 255 : (i * 5) % 200));
+		const picture = { width: 16, height: 16, data };
+		const webp = await made({ job: 'picture', picture, webp: 80 } as Work<Uint8Array>);
+		expect([...webp]).toEqual([...(await loadWebpWriter())(data, 16, 16, 80)]);
+		const deep = { width: 16, height: 16, data: Uint16Array.from(data, (v) => Math.min(65535, v * 257 + (v % 3))) };
+		for (const depth of [8, 16] as const) {
+			const png = await made({ job: 'picture', picture: bakeNumbers(deep, depth) } as Work<Uint8Array>);
+			const file = depth === 8 ? sharp(png).raw() : sharp(png).toColourspace('rgb16').raw({ depth: 'ushort' });
+			const { buffer, byteOffset, length } = await file.toBuffer();
+			const numbers =
+				depth === 8 ? new Uint8Array(buffer, byteOffset, length) : new Uint16Array(buffer, byteOffset, length / 2);
+			expect(numbers.length).toBe(16 * 16 * 4);
+			numbers.forEach((v, i) => {
+				const wanted = deep.data[i] as number;
+				expect(v).toBe(depth === 8 ? Math.round(wanted / 257) : wanted);
+			});
+			expect(pngChunks(png).map(({ type }) => type)).not.toContain('sRGB');
 		}
 	});
 	test('thumbnails, and models', async () => {
@@ -109,7 +131,7 @@ test('files whose pictures threads write are the same as written at once, of the
 	const pngs: Promise<Uint8Array>[][] = [[], []];
 	const finish = [whole, layers].map((plan, n) =>
 		plan((picture) => {
-			const work = { job: 'png', picture } as Work<Uint8Array>;
+			const work = { job: 'picture', picture } as Work<Uint8Array>;
 			return (pngs[n] as Promise<Uint8Array>[]).push(pool.do(work).then((png) => png ?? new Uint8Array())) - 1;
 		}),
 	);

@@ -30,6 +30,7 @@ import {
 	type SourceKind as PictureSource,
 	sourceKinds,
 	textureFiles,
+	textureWriter,
 	usualModelOrder,
 	usualOrder,
 	type Writers,
@@ -300,7 +301,9 @@ test('a kind of model file: an order names it, and it gets the mesh that is mean
 	const mesh = box();
 	const engine = openEngine(kernels, projectOf(mesh, SIDE), [], new Map([['m', mesh]]));
 	const order = { ...usualModelOrder, as: 'counted', up: 'z' as const, scale: 10, textures: 'none' as const };
-	const [[path, bytes]] = (await writeModel(engine, 'm', order, {} as Writers)) as [[string, Uint8Array]];
+	const [[path, bytes]] = (await writeModel(engine, 'm', order, textureWriter(engine, {} as Writers))) as [
+		[string, Uint8Array],
+	];
 	// The height of the first corner is what Y was, ten times.
 	const height = (mesh.positions[1] as number) * 10;
 	expect([path.endsWith('.txt'), new TextDecoder().decode(bytes)]).toEqual([

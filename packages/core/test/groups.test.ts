@@ -16,7 +16,7 @@ import {
 	washLayer,
 } from '../src/document/index.ts';
 import { type Engine, type KeptTile, openEngine, type StrokeSpec } from '../src/engine/index.ts';
-import { buildUpPng, gridOf } from '../src/format/index.ts';
+import { buildUpPicture, gridOf, pictureAsPng } from '../src/format/index.ts';
 import { defaultTip, unruled } from '../src/stroke/index.ts';
 import { box, projectOf } from './oracle/meshes.ts';
 import { seeded } from './oracle/surfaces.ts';
@@ -357,7 +357,7 @@ test('the build-up goes from the first layer to the whole picture; what is seen 
 	expect(Buffer.compare(pictured(engine), whole)).toBe(0);
 	engine.look('s', null);
 	expect(Buffer.compare(shown(), whole.subarray(0, 256))).toBe(0);
-	const png = buildUpPng(await loadPngWriter(), engine, 's');
+	const png = pictureAsPng(await loadPngWriter(), buildUpPicture(engine, 's'));
 	expect([...png.subarray(1, 4)]).toEqual([80, 78, 71]);
 	expect(gridOf(3)).toEqual({ columns: 2, rows: 2 });
 	engine.close();

@@ -22,6 +22,7 @@ import {
 	type TextureOrder,
 	takeExchange,
 	textureFiles,
+	textureWriter,
 	usualModelOrder,
 	usualOrder,
 	usualOrders,
@@ -414,7 +415,7 @@ describe('models', () => {
 			['glb', 'none'],
 			['gltf', 'beside'],
 		] as const) {
-			const files = await writeModel(engine, 'm', { ...order, as, textures }, writers);
+			const files = await writeModel(engine, 'm', { ...order, as, textures }, textureWriter(engine, writers));
 			const byPath = new Map(files);
 			const [path, bytes] = files[0] as (typeof files)[number];
 			expect(path).toBe(`smoker-nr-2.${as}`);
@@ -439,7 +440,9 @@ describe('models', () => {
 	});
 	test('the picture within is the sheet, its filter that of the sheet, its clear texels said', async () => {
 		const engine = opened();
-		const [[, bytes]] = (await writeModel(engine, 'm', order, writers)) as [[string, Uint8Array]];
+		const [[, bytes]] = (await writeModel(engine, 'm', order, textureWriter(engine, writers))) as [
+			[string, Uint8Array],
+		];
 		const length = new DataView(bytes.buffer, bytes.byteOffset).getUint32(12, true);
 		const json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + length)));
 		expect(
@@ -465,7 +468,7 @@ describe('models', () => {
 			engine,
 			'm',
 			{ ...order, as: 'obj', textures: 'beside', parts: 'shown', scale: 100, up: 'z' },
-			writers,
+			textureWriter(engine, writers),
 		);
 		const text = Object.fromEntries(files.map(([path, bytes]) => [path, new TextDecoder().decode(bytes)]));
 		expect(Object.keys(text).sort()).toEqual(['can.png', 'smoker-nr-2.mtl', 'smoker-nr-2.obj', 'tiles.png']);
@@ -494,9 +497,12 @@ describe('models', () => {
 	});
 	test('PLY carries what is painted at its vertices; what cannot be is said', async () => {
 		const engine = opened();
-		const [[path, bytes]] = (await writeModel(engine, 'm', { ...order, as: 'ply', textures: 'none' }, writers)) as [
-			[string, Uint8Array<ArrayBuffer>],
-		];
+		const [[path, bytes]] = (await writeModel(
+			engine,
+			'm',
+			{ ...order, as: 'ply', textures: 'none' },
+			textureWriter(engine, writers),
+		)) as [[string, Uint8Array<ArrayBuffer>]];
 		const read = await readModel(bytes, path);
 		expect(read.ok && read.mesh.colors?.length).toBe(read.ok && (read.mesh.positions.length / 3) * 4);
 		expect(modelKinds.map(({ kind }) => kind)).toEqual(['glb', 'gltf', 'obj', 'ply']);
@@ -507,12 +513,18 @@ describe('models', () => {
 			{ size: 9000 },
 			{ as: 'gltf', textures: 'inside' as const },
 		])
-			await expect(writeModel(engine, 'm', { ...order, ...change }, writers)).rejects.toThrow(OrderError);
-		const some = await writeModel(engine, 'm', { ...order, parts: ['Bellows'] }, writers);
+			await expect(writeModel(engine, 'm', { ...order, ...change }, textureWriter(engine, writers))).rejects.toThrow(
+				OrderError,
+			);
+		const some = await writeModel(engine, 'm', { ...order, parts: ['Bellows'] }, textureWriter(engine, writers));
 		const one = await readModel(some[0]?.[1] as Uint8Array<ArrayBuffer>, 'x.glb');
 		expect(one.ok && one.mesh.parts.map(({ name }) => name)).toEqual(['Bellows']);
-		await expect(writeModel(engine, 'm', { ...order, parts: ['None'] }, writers)).rejects.toThrow(/is chosen/);
-		await expect(writeModel(engine, 'gone', order, writers)).rejects.toThrow(/not in this project/);
+		await expect(
+			writeModel(engine, 'm', { ...order, parts: ['None'] }, textureWriter(engine, writers)),
+		).rejects.toThrow(/is chosen/);
+		await expect(writeModel(engine, 'gone', order, textureWriter(engine, writers))).rejects.toThrow(
+			/not in this project/,
+		);
 		engine.close();
 	});
 });

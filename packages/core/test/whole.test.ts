@@ -8,13 +8,12 @@ import JSZip from 'jszip';
 import { blendModes } from '../src/composite/index.ts';
 import { emptyDesk, type Layer, type Project, paintLayer, washLayer } from '../src/document/index.ts';
 import { type Engine, openEngine } from '../src/engine/index.ts';
-import { zipOf } from '../src/format/index.ts';
+import { pictureWriter, zipOf } from '../src/format/index.ts';
 import {
 	OrderError,
 	type ProjectParts,
 	readProjectZip,
 	usualPage,
-	type Writers,
 	writePage,
 	writeProjectZip,
 } from '../src/handoff/index.ts';
@@ -25,12 +24,11 @@ import { fill, newId, SIDE, tree } from './oracle/trees.ts';
 let kernels: Kernels;
 let write: PngWriter;
 let read: PngReader;
-let writers: Writers;
+const pages = pictureWriter({ png: loadPngWriter, webp: loadWebpWriter });
 beforeAll(async () => {
 	kernels = await loadKernels();
 	write = await loadPngWriter();
 	read = await loadPngReader();
-	writers = { png: write, webp: await loadWebpWriter() };
 });
 
 const mesh = box();
@@ -124,7 +122,7 @@ describe('a project as an open ZIP', () => {
 
 describe('the page', () => {
 	const page = async (engine: Engine, change = {}): Promise<string> => {
-		const bytes = await writePage(engine, { ...usualPage, turns: 4, ...change }, writers);
+		const bytes = await writePage(engine, { ...usualPage, turns: 4, ...change }, pages);
 		return new TextDecoder().decode(bytes as Uint8Array);
 	};
 	test('names that are written like markup are shown as they are, and end nothing', async () => {
@@ -152,12 +150,12 @@ describe('the page', () => {
 	test('it says how far it is, and stops where it is asked to', async () => {
 		const engine = opened([paintLayer('p', 'P')]);
 		const far: number[] = [];
-		const all = await writePage(engine, { ...usualPage, turns: 4 }, writers, (done) => far.push(done) > 0);
+		const all = await writePage(engine, { ...usualPage, turns: 4 }, pages, (done) => far.push(done) > 0);
 		expect(all).not.toBeNull();
 		expect(far).toEqual([...far].sort((a, b) => a - b));
 		expect(far.at(-1)).toBe(1);
-		expect(await writePage(engine, { ...usualPage, turns: 4 }, writers, (done) => done < 0.5)).toBeNull();
-		await expect(writePage(engine, { ...usualPage, turns: 3 }, writers)).rejects.toThrow(OrderError);
+		expect(await writePage(engine, { ...usualPage, turns: 4 }, pages, (done) => done < 0.5)).toBeNull();
+		await expect(writePage(engine, { ...usualPage, turns: 3 }, pages)).rejects.toThrow(OrderError);
 		engine.close();
 	});
 });

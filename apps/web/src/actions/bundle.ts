@@ -7,7 +7,7 @@ import { toast } from 'sonner';
 import { api, fileUrl, hashOf } from '../server/api.ts';
 import { saveFile } from '../server/library.ts';
 import { pictures } from '../studio/hears.ts';
-import { png, tell } from '../studio/line.ts';
+import { tell, textureOut } from '../studio/line.ts';
 import { useStudio } from '../studio/store.ts';
 import { pixelSheet, stem } from './newProject.ts';
 import { showSheet } from './views.ts';
@@ -144,13 +144,16 @@ export const differs = (sheet: Sheet, texture: Texture): boolean => {
 
 /** Writes the bundle with the textures that were changed; returns in words what was written. */
 export async function writeBundle(bundle: Bundle, project: Project, name: string): Promise<string> {
+	const { usualOrder } = await import('@eppu/core/handoff');
 	const changes = new Map<number, Uint8Array>();
 	for (const sheet of project.sheets) {
 		if (!sheet.path) continue;
 		const file = bundle.files.findIndex(({ path, problem }) => path === sheet.path && problem === null);
 		if (file < 0) return `"${sheet.name}" has no place in ${name} any more (${sheet.path}). Nothing was written.`;
 		// The whole sheet, also where only a part of its stack is looked at.
-		const { bytes, text } = await png(sheet.id, sheet.width, sheet.height);
+		const { id, width, height } = sheet;
+		const { files, text } = await textureOut({ sheet: id, part: '', width, height, path: sheet.path }, usualOrder);
+		const bytes = files[0]?.[1];
 		if (!bytes) return `${text} Nothing was written.`;
 		const texture = await readTexture(bundle, file);
 		const { codecs } = await import('../server/codecs.ts');

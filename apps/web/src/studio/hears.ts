@@ -203,7 +203,7 @@ export function fromStudio(message: FromStudio): void {
 			}
 			return set({ thumbnails });
 		}
-		case 'png':
+		case 'written':
 			return answered(message.ask, message);
 		case 'failed':
 			set({ coming: new Set(), relaying: false });

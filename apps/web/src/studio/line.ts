@@ -159,10 +159,6 @@ const farOf = new Map<number, (done: number) => void>();
 type Written = { readonly bytes: Uint8Array<ArrayBuffer> | null; readonly text: string | null };
 const written = (message: (ask: number) => ToStudio): Promise<Written> => asking(message);
 
-/** The PNG of a sheet at a size. */
-export const png = (sheet: Id, width: number, height: number): Promise<Written> =>
-	written((ask) => ({ say: 'png', ask, sheet, width, height }));
-
 /** The template of a sheet, as PNG or SVG. */
 export const template = (sheet: Id, width: number, look: TemplateLook, as: 'png' | 'svg'): Promise<Written> =>
 	written((ask) => ({ say: 'template', ask, sheet, width, look, as }));

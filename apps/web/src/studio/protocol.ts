@@ -334,7 +334,6 @@ export type ToStudio =
 	| { readonly say: 'stencil'; readonly ask: number; readonly picture: string; readonly small: boolean }
 	/** A picture of the artist's own is about to be used. */
 	| { readonly say: 'need'; readonly picture: string }
-	| { readonly say: 'png'; readonly ask: number; readonly sheet: Id; readonly width: number; readonly height: number }
 	/** A bake on a sheet as a PNG of 16 bits a channel, or of 8. */
 	| {
 			readonly say: 'bake-file';
@@ -430,7 +429,7 @@ export type FromStudio =
 	| { readonly say: 'refused'; readonly refusal: Refusal }
 	| { readonly say: 'thumbnails'; readonly list: readonly Thumbnail[] }
 	| {
-			readonly say: 'png';
+			readonly say: 'written';
 			readonly ask: number;
 			readonly bytes: Uint8Array<ArrayBuffer> | null;
 			readonly text: string | null;

@@ -1,4 +1,4 @@
-import { coverJob, pngJob } from '../format/index.ts';
+import { coverJob, pictureJob } from '../format/index.ts';
 import { textureJob } from '../handoff/index.ts';
 import { type AnyJobKind, composite, derive, inflate, readMesh, thumbnails, unwrap } from '../jobs/index.ts';
 
@@ -10,7 +10,7 @@ export const crafts: readonly AnyJobKind[] = [
 	inflate,
 	readMesh,
 	thumbnails,
-	pngJob,
+	pictureJob,
 	coverJob,
 	textureJob,
 ];

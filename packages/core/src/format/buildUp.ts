@@ -1,8 +1,6 @@
-import type { PngWriter } from '@eppu/kernels';
 import type { Id } from '../document/index.ts';
 import type { Engine } from '../engine/index.ts';
 import type { Picture } from '../surface/index.ts';
-import { encodePng } from './png.ts';
 import { shrink } from './resize.ts';
 
 /** Side of one step of a build-up sheet, px, and the space around each. */
@@ -16,8 +14,8 @@ export function gridOf(steps: number): { readonly columns: number; readonly rows
 	return { columns, rows: Math.max(1, Math.ceil(steps / columns)) };
 }
 
-/** A sheet's build-up as one PNG: the picture after each layer, from the bare to the finished, row by row. */
-export function buildUpPng(write: PngWriter, engine: Engine, sheet: Id): Uint8Array<ArrayBuffer> {
+/** A sheet's build-up as one picture: the picture after each layer, from the bare to the finished, row by row. */
+export function buildUpPicture(engine: Engine, sheet: Id): Picture {
 	const steps: Picture[] = [];
 	engine.buildUp(sheet, (picture) => {
 		const scale = Math.min(1, STEP / Math.max(picture.width, picture.height));
@@ -42,5 +40,5 @@ export function buildUpPng(write: PngWriter, engine: Engine, sheet: Id): Uint8Ar
 					data[to + k] = Math.round((data[to + k] as number) * (1 - a) + (step.data[from + k] as number) * a);
 			}
 	});
-	return encodePng(write, { width, height, data });
+	return { width, height, data };
 }

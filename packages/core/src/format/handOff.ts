@@ -1,15 +1,4 @@
-import type { PngWriter } from '@eppu/kernels';
 import type { Sheet } from '../document/index.ts';
-import type { Picture } from '../surface/index.ts';
-import { encodePng } from './png.ts';
-import { shrink } from './resize.ts';
-
-/** A sheet's texture as PNG at a size: its composite, and nothing but it. */
-export const sheetPng = (
-	write: PngWriter,
-	composite: Picture,
-	size: { readonly width: number; readonly height: number },
-): Uint8Array<ArrayBuffer> => encodePng(write, shrink(composite, size.width, size.height));
 
 /** A name that every file system takes: letters, digits, hyphens. */
 export const safeName = (text: string): string =>

@@ -1,8 +1,8 @@
 export { animatedPng } from './apng.ts';
-export { buildUpPng, gridOf } from './buildUp.ts';
+export { buildUpPicture, gridOf } from './buildUp.ts';
 export { type Bundle, type BundleFile, type BundleResult, readBundle, textureSize } from './bundle.ts';
 export { type CoverWork, coverJob, coverOf, coverWork } from './cover.ts';
-export { fileName, safeName, sheetPng } from './handOff.ts';
+export { fileName, safeName } from './handOff.ts';
 export { packMade, readMade, unpackMade } from './made.ts';
 export {
 	createPackReader,
@@ -39,9 +39,9 @@ export {
 	pictureEndings,
 	readPictureFile,
 } from './pictureFile.ts';
-export { type Plan, pictureAsPng, planned } from './plan.ts';
-export { bakePng, crc32, encodePng, plainPng } from './png.ts';
-export { type PngWork, pngJob } from './pngJob.ts';
+export { type PictureWork, type PictureWriter, pictureJob, pictureWriter } from './pictureJob.ts';
+export { type Plan, planned } from './plan.ts';
+export { bakeNumbers, crc32, encodePng, type Numbers, pictureAsPng, plainPng } from './png.ts';
 export { type Filter, resized, shrink } from './resize.ts';
 export { type TemplateDrawing, type TemplateLook, templateOf, templatePicture, usualTemplate } from './template.ts';
 export { templateSvg } from './templateSvg.ts';

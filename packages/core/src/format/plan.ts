@@ -1,18 +1,12 @@
 import type { PngWriter } from '@eppu/kernels';
 import type { Picture } from '../surface/index.ts';
-import { encodePng, plainPng } from './png.ts';
+import { pictureAsPng } from './png.ts';
 
 /**
  * A file that pictures go into: `take` is given each of them, to be written as PNG by whoever has a hand free, and says
  * its number; what comes back puts the file together once all are written.
  */
 export type Plan<T> = (take: (picture: Picture) => number) => (pngs: readonly Uint8Array[]) => T;
-
-/** A picture as PNG: colours, or greys where it has one channel. */
-export const pictureAsPng = (write: PngWriter, picture: Picture): Uint8Array<ArrayBuffer> =>
-	picture.data.length === picture.width * picture.height * 4
-		? encodePng(write, picture)
-		: plainPng('gray', picture.width, picture.height, picture.data);
 
 /** A planned file, all of it written here. */
 export function planned<T>(write: PngWriter, plan: Plan<T>): T {

@@ -155,24 +155,32 @@ export function plainPng(
 	return joined(parts);
 }
 
-/** A picture of 16 bits a channel as PNG: numbers, and so with no word on the colours' space. */
-function encodeDeepPng(
-	write: PngWriter,
-	{ data, width, height }: { readonly data: Uint16Array<ArrayBuffer>; readonly width: number; readonly height: number },
-): Uint8Array<ArrayBuffer> {
-	const bytes = new Uint8Array(data.length * 2);
+/** Numbers of four channels, row by row: 16 bits each, or 8. No word on colours belongs to them. */
+export interface Numbers {
+	readonly width: number;
+	readonly height: number;
+	readonly numbers: Uint16Array<ArrayBuffer> | Uint8Array<ArrayBuffer>;
+}
+
+/** A picture as PNG: colours, or greys where it has one channel; or numbers, which say nothing of the colours' space. */
+export function pictureAsPng(write: PngWriter, picture: Picture | Numbers): Uint8Array<ArrayBuffer> {
+	const { width, height } = picture;
+	if (!('numbers' in picture))
+		return picture.data.length === width * height * 4
+			? encodePng(write, picture)
+			: plainPng('gray', width, height, picture.data);
+	const { numbers } = picture;
+	if (numbers instanceof Uint8Array) return new Uint8Array(write(numbers, width, height));
+	const bytes = new Uint8Array(numbers.length * 2);
 	const view = new DataView(bytes.buffer);
-	for (let i = 0; i < data.length; i++) view.setUint16(i * 2, data[i] as number);
+	for (let i = 0; i < numbers.length; i++) view.setUint16(i * 2, numbers[i] as number);
 	return new Uint8Array(write(bytes, width, height, 16));
 }
 
-/** A bake as PNG: with 16 bits a channel, or 8 by their upper half. */
-export function bakePng(
-	write: PngWriter,
-	picture: { readonly data: Uint16Array<ArrayBuffer>; readonly width: number; readonly height: number },
+/** A bake as numbers of 16 bits, or of 8 by their upper half. */
+export function bakeNumbers(
+	{ data, width, height }: { readonly data: Uint16Array<ArrayBuffer>; readonly width: number; readonly height: number },
 	depth: 8 | 16,
-): Uint8Array<ArrayBuffer> {
-	if (depth === 16) return encodeDeepPng(write, picture);
-	const data = Uint8Array.from(picture.data, (v) => Math.round(v / 257));
-	return new Uint8Array(write(data, picture.width, picture.height));
+): Numbers {
+	return { width, height, numbers: depth === 16 ? data : Uint8Array.from(data, (v) => Math.round(v / 257)) };
 }

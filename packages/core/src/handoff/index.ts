@@ -27,4 +27,11 @@ export { readyPicture, sizeBy } from './ready.ts';
 export { type SourceKind, sourceKindOf, sourceKinds } from './source/index.ts';
 export { spread } from './spread.ts';
 export { type TextureWork, textureJob, type WrittenTexture, writtenTexture } from './textureJob.ts';
-export { type TextureFile, textureFiles, textureWork, writeTexture } from './textures.ts';
+export {
+	type TextureFile,
+	type TextureWriter,
+	textureFiles,
+	textureWork,
+	textureWriter,
+	writeTexture,
+} from './textures.ts';

@@ -2,12 +2,12 @@ import { type Id, type Model, type Sheet, sheetOf } from '../document/index.ts';
 import type { Engine } from '../engine/index.ts';
 import { safeName } from '../format/index.ts';
 import { type Look, type NamedFile, oriented, partsOf } from '../mesh/index.ts';
-import { fileKindOf, OrderError, type Writers } from './file/index.ts';
+import { fileKindOf, OrderError } from './file/index.ts';
 import { modelKindOf, modelKinds } from './model/index.ts';
 import { freeNames } from './name.ts';
 import { type TextureOrder, usualOrder } from './order.ts';
 import { sizeBy } from './ready.ts';
-import { writeTexture } from './textures.ts';
+import type { TextureWriter } from './textures.ts';
 
 /** How models are written: plain data. */
 export interface ModelOrder {
@@ -60,14 +60,14 @@ function alphaOf(engine: Engine, model: Model, sheet: Sheet): Look['alpha'] {
 }
 
 /**
- * A model as files, as it lies on its sheets now, with what is painted on it. Throws OrderError where there is no such
+ * A model as files, as it lies on its sheets now, with what is painted on it; `write` writes its textures. Throws OrderError where there is no such
  * model, or nothing of it would be written.
  */
 export async function writeModel(
 	engine: Engine,
 	id: Id,
 	order: ModelOrder,
-	writers: Writers,
+	write: TextureWriter,
 	texture: TextureOrder = usualOrder,
 ): Promise<NamedFile[]> {
 	const problem = modelOrderProblem(order);
@@ -97,10 +97,10 @@ export async function writeModel(
 		// A model's material carries its picture as it is painted: what the order says of alpha would be another look.
 		const plain: TextureOrder = { ...usualOrder, bleed: texture.bleed, smaller: texture.smaller, sizes: [order.size] };
 		const { ending, mime } = fileKindOf(plain.file);
-		sheets.forEach((sheet, i) => {
+		for (const [i, sheet] of sheets.entries()) {
 			const size = sizeBy(sheet, order.size);
 			const path = `${names[i]}.${ending}`;
-			const bytes = writeTexture(engine, { sheet: sheet.id, part: '', ...size, path }, plain, writers);
+			const bytes = await write({ sheet: sheet.id, part: '', ...size, path }, plain);
 			looks.set(sheet.id, {
 				name: names[i] as string,
 				picture: { path, bytes, mime },
@@ -109,7 +109,7 @@ export async function writeModel(
 				unlit: order.unlit,
 			});
 			if (order.textures === 'beside') files.push([path, bytes]);
-		});
+		}
 	}
 	const ofParts = keep.map((i) => looks.get(model.parts[i]?.sheet as Id) ?? null);
 	return [...(await kind.write(mesh, ofParts, stem, order.textures)), ...files];

@@ -1,10 +1,17 @@
 import { type Id, type Model, type Project, sheetOf } from '../document/index.ts';
 import type { Engine } from '../engine/index.ts';
-import { encodePng, shrink, templateOf, templatePicture, usualTemplate } from '../format/index.ts';
+import {
+	type PictureWork,
+	type PictureWriter,
+	shrink,
+	templateOf,
+	templatePicture,
+	usualTemplate,
+} from '../format/index.ts';
 import { meshBounds } from '../mesh/index.ts';
 import { type Camera, framing, homeCamera, renderModel } from '../projection/index.ts';
 import type { Picture } from '../surface/index.ts';
-import { OrderError, type Writers } from './file/index.ts';
+import { OrderError } from './file/index.ts';
 import { type PageParts, type PageSheet, pageText } from './pageText.ts';
 import { sizeBy } from './ready.ts';
 
@@ -28,6 +35,8 @@ const STEP = 384;
 /** Sizes that are shown for comparison, px. */
 const SMALL = [256, 128, 64, 32] as const;
 const QUALITY = 86;
+/** So many pictures may wait to be written. */
+const MOST_OUT = 12;
 
 const base64 = (bytes: Uint8Array): string => {
 	let text = '';
@@ -47,7 +56,7 @@ export const pageProblem = ({ turns }: PageOrder): string | null =>
 export async function writePage(
 	engine: Engine,
 	order: PageOrder,
-	writers: Writers,
+	write: PictureWriter,
 	step: (done: number) => boolean | Promise<boolean> = () => true,
 ): Promise<Uint8Array<ArrayBuffer> | null> {
 	const problem = pageProblem(order);
@@ -56,23 +65,35 @@ export async function writePage(
 	const models = project.models.filter(({ id }) => engine.scene(id));
 	const all = models.length * order.turns + project.sheets.length * 3;
 	let done = 0;
-	const next = async (): Promise<boolean> => step(++done / all);
-	const webp = ({ data, width, height }: Picture): string =>
-		`data:image/webp;base64,${base64(writers.webp(data, width, height, QUALITY))}`;
-	const png = (picture: Picture): string => `data:image/png;base64,${base64(encodePng(writers.png, picture))}`;
+	/** Pictures that are being written. */
+	const out: Promise<string>[] = [];
+	const said = (work: PictureWork): Promise<string> => {
+		const kind = work.webp === undefined ? 'png' : 'webp';
+		const text = write(work).then((bytes) => `data:image/${kind};base64,${base64(bytes)}`);
+		out.push(text);
+		return text;
+	};
+	const next = async (): Promise<boolean> => {
+		await out[out.length - MOST_OUT];
+		return step(++done / all);
+	};
+	const webp = (picture: Picture): Promise<string> => said({ job: 'picture', picture, webp: QUALITY });
+	const png = (picture: Picture): Promise<string> => said({ job: 'picture', picture });
 	const fitting = (picture: Picture, most: number): Picture => {
 		if (Math.max(picture.width, picture.height) <= most) return picture;
 		const { width, height } = sizeBy(picture, most);
 		return shrink(picture, width, height);
 	};
 	const composites = new Map<Id, Picture>();
-	const sheets: PageSheet[] = [];
+	const sheets: Promise<PageSheet>[] = [];
 	for (const sheet of project.sheets) {
 		const whole = engine.composite(sheet.id);
 		composites.set(sheet.id, whole);
 		if (!(await next())) return null;
-		const steps: { name: string; picture: string }[] = [];
-		engine.buildUp(sheet.id, (picture, name) => steps.push({ name, picture: webp(fitting(picture, STEP)) }));
+		const steps: Promise<PageSheet['steps'][number]>[] = [];
+		engine.buildUp(sheet.id, (picture, name) =>
+			steps.push(webp(fitting(picture, STEP)).then((text) => ({ name, picture: text }))),
+		);
 		if (!(await next())) return null;
 		const scenes = project.models.flatMap((model) => engine.scene(model.id) ?? []);
 		const shown = fitting(whole, SHOWN);
@@ -80,31 +101,37 @@ export async function writePage(
 		const template = laid
 			? png(templatePicture(templateOf(scenes, sheet, shown.width), { ...usualTemplate, fill: 'none', inner: false }))
 			: null;
-		sheets.push({
-			name: sheet.name,
-			width: sheet.width,
-			height: sheet.height,
-			pixel: Boolean(sheet.pixel),
-			picture: sheet.pixel ? png(shown) : webp(shown),
-			template,
-			steps,
-			small: SMALL.filter((side) => side < Math.max(sheet.width, sheet.height)).map((side) => ({
-				side,
-				picture: png(fitting(whole, side)),
-			})),
-		});
+		const picture = sheet.pixel ? png(shown) : webp(shown);
+		const small = SMALL.filter((side) => side < Math.max(sheet.width, sheet.height)).map((side) =>
+			png(fitting(whole, side)).then((text) => ({ side, picture: text })),
+		);
+		const { name, width, height } = sheet;
+		sheets.push(
+			(async () => ({
+				name,
+				width,
+				height,
+				pixel: Boolean(sheet.pixel),
+				picture: await picture,
+				template: await template,
+				steps: await Promise.all(steps),
+				small: await Promise.all(small),
+			}))(),
+		);
 		if (!(await next())) return null;
 	}
-	const turntables: PageParts['models'][number][] = [];
+	const turntables: { name: string; frames: Promise<string>[] }[] = [];
 	for (const model of models) {
-		const frames: string[] = [];
+		const frames: Promise<string>[] = [];
 		for (let i = 0; i < order.turns; i++) {
 			frames.push(webp(frameOf(engine, model, composites, order.camera ?? homeCamera, (i * 360) / order.turns)));
 			if (!(await next())) return null;
 		}
-		turntables.push({ name: model.name, frames, ...FRAME });
+		turntables.push({ name: model.name, frames });
 	}
-	return new TextEncoder().encode(pageText(partsOf(project, order, turntables, sheets)));
+	const shown = turntables.map(async ({ name, frames }) => ({ name, frames: await Promise.all(frames), ...FRAME }));
+	const parts = partsOf(project, order, await Promise.all(shown), await Promise.all(sheets));
+	return new TextEncoder().encode(pageText(parts));
 }
 
 const partsOf = (

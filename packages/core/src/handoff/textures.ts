@@ -81,3 +81,12 @@ export const writeTexture = (
 	writers: Writers,
 	whole?: Picture | null,
 ): Uint8Array<ArrayBuffer> => writtenTexture(textureWork(engine, file, order, whole), writers);
+
+/** Whoever writes the textures of orders. Throws OrderError where a picture does not fit its file. */
+export type TextureWriter = (file: TextureFile, order: TextureOrder) => Promise<Uint8Array<ArrayBuffer>>;
+
+/** Writes on this thread. */
+export const textureWriter =
+	(engine: Engine, writers: Writers): TextureWriter =>
+	async (file, order) =>
+		writeTexture(engine, file, order, writers);

@@ -5,6 +5,9 @@ import {
 	OrderError,
 	planExchange,
 	planProjectZip,
+	type TextureFile,
+	type TextureOrder,
+	type TextureWriter,
 	takeExchange,
 	textureWork,
 	writeModel,
@@ -22,7 +25,7 @@ import { codecs, writers } from '../../server/codecs.ts';
 import { namesFrom } from '../../studio/relaying.ts';
 import type { OutAnswer } from '../../studio/told.ts';
 import { assetBytes } from '../projectFile.ts';
-import { AFTER, writtenBeside } from '../writing.ts';
+import { AFTER, writerBeside, writtenBeside } from '../writing.ts';
 import type { Ears, Studio } from './ear.ts';
 
 /** Questions whose answers are not wanted any more. */
@@ -50,6 +53,16 @@ async function answer(at: Studio, ask: number, make: () => Promise<OutAnswer>): 
 async function handFree(at: Studio): Promise<void> {
 	while (at.current() && at.engine.stroking) await new Promise((resolve) => setTimeout(resolve, 30));
 	if (!at.current()) throw new CommandError('The project is not open any more. Nothing was changed.');
+}
+
+/** A texture of an order, composited and written by the pool; of what changed meanwhile the engine makes the picture. */
+async function textureBeside(at: Studio, file: TextureFile, order: TextureOrder): Promise<Uint8Array<ArrayBuffer>> {
+	const { engine, pool } = at;
+	const whole = order.of === 'sheet' && pool ? await pictureWith(engine, pool, file.sheet) : null;
+	const work = textureWork(engine, file, order, whole);
+	const made = await pool?.do(work, AFTER);
+	if (made && 'problem' in made) throw new OrderError(made.problem);
+	return made?.bytes ?? writtenTexture(work, await writers());
 }
 
 const none = { notes: [], text: null } as const;
@@ -81,23 +94,16 @@ export const handoff: Ears<
 > = {
 	'texture-out': {
 		hear(at, { ask, file, order }) {
-			// The pool makes the picture where it can; of what changed meanwhile the engine makes it.
 			at.settling.whole(() =>
-				answer(at, ask, async () => {
-					const { engine, pool } = at;
-					const whole = order.of === 'sheet' && pool ? await pictureWith(engine, pool, file.sheet) : null;
-					const work = textureWork(engine, file, order, whole);
-					const made = await pool?.do(work, AFTER);
-					if (made && 'problem' in made) throw new OrderError(made.problem);
-					return { files: [[file.path, made?.bytes ?? writtenTexture(work, await writers())]], ...none };
-				}),
+				answer(at, ask, async () => ({ files: [[file.path, await textureBeside(at, file, order)]], ...none })),
 			);
 		},
 	},
 	'model-out': {
 		hear(at, { ask, model, order }) {
 			const { engine } = at;
-			void answer(at, ask, async () => ({ files: await writeModel(engine, model, order, await writers()), ...none }));
+			const texture: TextureWriter = (file, of) => textureBeside(at, file, of);
+			void answer(at, ask, async () => ({ files: await writeModel(engine, model, order, texture), ...none }));
 		},
 	},
 	'layers-out': {
@@ -161,7 +167,7 @@ export const handoff: Ears<
 			const { engine } = at;
 			void answer(at, ask, async () => {
 				let told = 0;
-				const bytes = await writePage(engine, order, await writers(), async (done) => {
+				const bytes = await writePage(engine, order, writerBeside(at.pool), async (done) => {
 					if (performance.now() - told > 100) {
 						told = performance.now();
 						at.tell({ say: 'writing', ask, done });

@@ -141,8 +141,8 @@ export const layouts: Ears<
 				const mesh = engine.vertexColored(model);
 				return new Uint8Array(as === 'ply' ? writePly(mesh) : await writeGlb(mesh));
 			})().then(
-				(bytes) => tell({ say: 'png', ask, bytes, text: null }, [bytes.buffer]),
-				(error) => tell({ say: 'png', ask, bytes: null, text: (error as Error).message }),
+				(bytes) => tell({ say: 'written', ask, bytes, text: null }, [bytes.buffer]),
+				(error) => tell({ say: 'written', ask, bytes: null, text: (error as Error).message }),
 			);
 		},
 	},
