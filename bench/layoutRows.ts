@@ -7,6 +7,7 @@ import { type LaidMesh, topologyOf } from '@eppu/core/mesh';
 import { jointsOf, layFaces, type Piece, type UnwrapWay } from '@eppu/core/unwrap';
 import type { Kernels } from '@eppu/kernels';
 import { smokerMesh } from '../demo/mesh/smoker.ts';
+import { bringLibrary, fillOfLibrary, libraryUnwraps } from '../packages/core/test/oracle/library.ts';
 import { lump } from '../packages/core/test/oracle/shapes.ts';
 import { undisturbed } from './measure.ts';
 import type { Report } from './rows.ts';
@@ -44,11 +45,15 @@ export async function layoutRows(kernels: Kernels, report: Report): Promise<void
 	const faces = organic.indices.length / 3;
 	const automatic = { way: 'automatic', less: 0.5 } as const;
 	const { said, marks } = unwrapped(organic, automatic);
+	await bringLibrary();
+	const began = performance.now();
+	const { charts } = libraryUnwraps(organic, 1024, 4);
+	const library = `the library: ${charts} charts in ${Math.round(performance.now() - began)} ms, packed`;
 	await report(
 		'unwrap.auto.5k',
 		() => undisturbed(RUNS, () => void unwrapped(organic, automatic)),
 		null,
-		`${faces} faces; ${said}`,
+		`${faces} faces; ${said}; ${library}`,
 	);
 	const along = { way: 'seams' } as const;
 	await report(
@@ -64,7 +69,7 @@ export async function layoutRows(kernels: Kernels, report: Report): Promise<void
 		'pack.60',
 		() => undisturbed(RUNS, () => void put()),
 		null,
-		`${loose.length} pieces of the smoker, ${Math.round((put()?.fill ?? 0) * 100)} % covered, four texels between them at 1024`,
+		`${loose.length} pieces of the smoker, ${Math.round((put()?.fill ?? 0) * 100)} % covered (the library's quick packing: ${Math.round(fillOfLibrary(pieces, 1024, 4) * 100)} %), four texels between them at 1024`,
 	);
 	const side = 2048;
 	const mesh = smokerMesh();

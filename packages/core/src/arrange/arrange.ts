@@ -1,4 +1,4 @@
-import { type Cells, createCells, type Mask, placeInRow, putDown, runsOf, take } from './cells.ts';
+import { type Cells, createCells, type Mask, maskOfRuns, placeInRow, putDown, runsOf, take } from './cells.ts';
 
 /** A piece to be placed: its faces as corners, 6 numbers a face, v upwards, in units that are the same for all. */
 export interface Loose {
@@ -34,7 +34,7 @@ export interface Arranged {
 }
 
 /** Cells along the longer side of the sheet: coarse while the size is looked for, fine at the end. */
-const [COARSE, FINE] = [192, 640] as const;
+const [COARSE, FINE] = [192, 1024] as const;
 
 interface Turned {
 	/** Corners in units, from the piece's own upper left corner, v downwards. */
@@ -110,6 +110,34 @@ function straightAngle({ uvs }: Loose): number {
 	return best;
 }
 
+/** A piece in all turns that it may lie in: the first so many of them as a rule, all where it fits in none of those. */
+interface Turns {
+	readonly all: readonly Turned[];
+	readonly usual: number;
+}
+
+const QUARTER = Math.PI / 2;
+
+function turnsOf(piece: Loose, { turning, width, height }: ArrangeOptions): Turns {
+	const by = (start: number, count: number, step: number): Turned[] =>
+		Array.from({ length: count }, (_, i) => turnedPiece(piece, start + i * step));
+	if (turning === 'none') return { all: by(0, 1, 0), usual: 1 };
+	if (turning === 'quarters') return { all: by(0, 4, QUARTER), usual: 4 };
+	if (turning === 'upright' && typeof piece.upright === 'number') return { all: by(piece.upright, 1, 0), usual: 1 };
+	const start = straightAngle(piece);
+	const straight = by(start, 4, QUARTER);
+	if (turning === 'upright') return { all: straight, usual: 4 };
+	const [{ width: w, height: h }] = straight as [Turned, ...Turned[]];
+	// What leaves much of its box bare may fit into a bay of another where it is turned less than a quarter.
+	if (coveredArea(piece.uvs) * piece.weight ** 2 < BARE * w * h)
+		return { all: [...straight, ...by(start + QUARTER / 2, 4, QUARTER)], usual: 8 };
+	if (Math.max(w, h) < LONG * Math.min(w, h)) return { all: straight, usual: 4 };
+	// A long one has more room from corner to corner; it lies so only where it is too long to lie straight.
+	const along = start + (w > h ? 0 : QUARTER);
+	const across = Math.atan2(height, width);
+	return { all: [...straight, turnedPiece(piece, along + across), turnedPiece(piece, along - across)], usual: 4 };
+}
+
 /** Area of the triangle whose six numbers begin at a place. */
 export function triangleArea(uvs: ArrayLike<number>, at: number): number {
 	const n = (k: number): number => uvs[at + k] as number;
@@ -131,15 +159,13 @@ function maskOf({ uvs, width, height }: Turned, scale: number, reach: number): M
 	const edge = edgeOf(reach);
 	const wide = Math.ceil(width * scale) + 2 * edge;
 	const high = Math.ceil(height * scale) + 2 * edge;
-	return {
-		width: wide,
-		rows: runsOf(
-			uvs.map((v) => v * scale + edge),
-			wide,
-			high,
-			reach,
-		),
-	};
+	const rows = runsOf(
+		uvs.map((v) => v * scale + edge),
+		wide,
+		high,
+		reach,
+	);
+	return maskOfRuns(wide, rows);
 }
 
 interface Spot {
@@ -211,6 +237,11 @@ const different = (lists: readonly number[][]): number[][] => [
 	...new Map(lists.map((list) => [list.join(), list])).values(),
 ];
 
+/** Longer than wide by so much, a piece is long. */
+const LONG = 2.5;
+/** A piece that covers less of the box around it leaves much of it bare. */
+const BARE = 0.7;
+
 /** How often a piece that had no place is put down first instead. */
 const RETRIES = 5;
 
@@ -219,16 +250,11 @@ const RETRIES = 5;
  * rows of bits, each at the place where it ends highest, in several orders; the size is found by halving.
  */
 export function arrange(loose: readonly Loose[], options: ArrangeOptions): Arranged | null {
-	const { width, height, turning, tell = () => undefined } = options;
+	const { width, height, tell = () => undefined } = options;
 	if (loose.length === 0) return { pieces: [], density: options.density ?? 1, fill: 0 };
-	const quarters = turning === 'none' ? [0] : [0, 1, 2, 3];
-	const pieces = loose.map((piece) => {
-		if (turning === 'upright' && typeof piece.upright === 'number') return [turnedPiece(piece, piece.upright)];
-		const start = turning === 'free' || turning === 'upright' ? straightAngle(piece) : 0;
-		return quarters.map((q) => turnedPiece(piece, start + (q * Math.PI) / 2));
-	});
+	const pieces = loose.map((piece) => turnsOf(piece, options));
 	const areas = loose.map(({ uvs, weight }) => coveredArea(uvs) * weight * weight);
-	const first = (i: number): Turned => (pieces[i] as readonly Turned[])[0] as Turned;
+	const first = (i: number): Turned => (pieces[i] as Turns).all[0] as Turned;
 	const by = (key: (i: number) => number): number[] =>
 		Array.from(loose.keys()).sort((a, b) => key(b) - key(a) || a - b);
 	const orders = different([
@@ -238,9 +264,14 @@ export function arrange(loose: readonly Loose[], options: ArrangeOptions): Arran
 		by((i) => first(i).width + first(i).height),
 	]);
 	const whole = areas.reduce((sum, v) => sum + v, 0);
-	const attempt = (density: number, side: number): Spot[] | null => {
+	const attempt: Attempt = (density, side) => {
 		const { per, reach } = gridOf({ ...options, placed: [] }, side);
-		const masks = pieces.map((turns) => turns.map((turned) => maskOf(turned, density * per, reach)));
+		const masks = pieces.map(({ all, usual }) => {
+			const of = (turned: Turned): Mask => maskOf(turned, density * per, reach);
+			const masks = all.slice(0, usual).map(of);
+			const fits = (mask: Mask): boolean => mask.width <= width * per && mask.rows.length <= height * per;
+			return masks.some(fits) ? masks : [...masks, ...all.slice(usual).map(of)];
+		});
 		for (const start of orders) {
 			let order = start;
 			for (let retry = 0; retry <= RETRIES; retry++) {
@@ -260,24 +291,28 @@ export function arrange(loose: readonly Loose[], options: ArrangeOptions): Arran
 	return found && put(pieces, found.spots, found.density, whole, options);
 }
 
+/** Puts all down at a density on a grid of so many cells; null where there is no room. */
+type Attempt = (density: number, side: number) => Spot[] | null;
+
+interface Found {
+	readonly spots: Spot[];
+	readonly density: number;
+}
+
 /** The largest density at which all has a place, looked for by halving; `most` is what would cover all of the sheet. */
-function largest(
-	attempt: (density: number, side: number) => Spot[] | null,
-	most: number,
-	tell: (share: number) => void,
-): { readonly spots: Spot[]; readonly density: number } | null {
+function largest(attempt: Attempt, most: number, tell: (share: number) => void): Found | null {
 	let [low, high] = [0, most];
 	for (let round = 0; round < 9; round++) {
 		const middle: number = low === 0 ? most * 0.7 ** (round + 1) : (low + high) / 2;
 		if (attempt(middle, COARSE)) low = middle;
 		else high = middle;
-		tell((round + 1) / 14);
+		tell((round + 1) / 16);
 	}
 	let density: number = low || high / 2;
 	// The fine grid wastes less at the rims: a little larger fits there.
 	let best: Spot[] | null = null;
 	let [least, above] = [density * 0.94, density * 1.14];
-	for (let round = 0; round < 5; round++) {
+	for (let round = 0; round < 7; round++) {
 		const middle: number = round === 0 ? density : (least + above) / 2;
 		const spots = attempt(middle, FINE);
 		if (spots) {
@@ -285,7 +320,7 @@ function largest(
 			density = middle;
 			least = middle;
 		} else above = middle;
-		tell((10 + round) / 14);
+		tell((10 + round) / 16);
 	}
 	while (!best && density > most * 1e-4) {
 		density *= 0.92;
@@ -295,16 +330,16 @@ function largest(
 }
 
 function put(
-	pieces: readonly (readonly Turned[])[],
+	pieces: readonly Turns[],
 	spots: readonly Spot[],
 	density: number,
 	whole: number,
 	{ width, height }: ArrangeOptions,
 ): Arranged {
 	return {
-		pieces: pieces.map((turns, i) => {
+		pieces: pieces.map(({ all }, i) => {
 			const { x, y, turn } = spots[i] as Spot;
-			const { uvs } = turns[turn] as Turned;
+			const { uvs } = all[turn] as Turned;
 			return uvs.map((v, k) => v * density + (k % 2 ? y : x));
 		}),
 		density,

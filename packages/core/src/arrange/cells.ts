@@ -5,57 +5,90 @@ export type Run = readonly [from: number, to: number];
 export interface Mask {
 	readonly width: number;
 	readonly rows: readonly (readonly Run[])[];
+	/** For each row how many cells its widest run has. */
+	readonly widest: Int32Array;
 }
+
+export const maskOfRuns = (width: number, rows: readonly (readonly Run[])[]): Mask => ({
+	width,
+	rows,
+	widest: Int32Array.from(rows, (runs) => runs.reduce((most, [from, to]) => Math.max(most, to - from), 0)),
+});
 
 /** Which cells of a sheet are taken. */
 export interface Cells {
 	readonly width: number;
 	readonly height: number;
-	/** For each cell the first one from it on in its row that is taken (the width where none is) … */
-	readonly next: Int32Array;
-	/** … and the first one that is free. */
-	readonly free: Int32Array;
+	/** For each row the runs that are taken, from and to after each other, in order and apart. */
+	readonly taken: number[][];
+	/** For each row how many cells beside each other are free at the most. */
+	readonly longest: Int32Array;
 }
 
-export function createCells(width: number, height: number): Cells {
-	const cells = { width, height, next: new Int32Array(width * height), free: new Int32Array(width * height) };
-	cells.next.fill(width);
-	for (let i = 0; i < cells.free.length; i++) cells.free[i] = i % width;
-	return cells;
+export const createCells = (width: number, height: number): Cells => ({
+	width,
+	height,
+	taken: Array.from({ length: height }, () => []),
+	longest: new Int32Array(height).fill(width),
+});
+
+/** The place in a row's list of the first run that ends after `x`. */
+function runAfter(row: readonly number[], x: number): number {
+	let [low, high] = [0, row.length >> 1];
+	while (low < high) {
+		const middle = (low + high) >> 1;
+		if ((row[middle * 2 + 1] as number) > x) high = middle;
+		else low = middle + 1;
+	}
+	return low * 2;
 }
 
 /** Takes runs of a row. */
-export function take({ width, height, next, free }: Cells, y: number, runs: readonly Run[]): void {
+export function take({ width, height, taken, longest }: Cells, y: number, runs: readonly Run[]): void {
 	if (y < 0 || y >= height || runs.length === 0) return;
-	const base = y * width;
-	for (const [from, to] of runs) for (let x = Math.max(0, from); x < Math.min(width, to); x++) next[base + x] = x;
-	let [taken, open] = [width, width];
-	for (let x = width - 1; x >= 0; x--) {
-		if (next[base + x] === x) taken = x;
-		else open = x;
-		next[base + x] = taken;
-		free[base + x] = next[base + x] === x ? open : x;
+	const row = taken[y] as number[];
+	for (const run of runs) {
+		let [from, to] = [Math.max(0, run[0]), Math.min(width, run[1])];
+		if (from >= to) continue;
+		// Runs that touch become one.
+		const first = runAfter(row, from - 1);
+		let end = first;
+		while (end < row.length && (row[end] as number) <= to) {
+			from = Math.min(from, row[end] as number);
+			to = Math.max(to, row[end + 1] as number);
+			end += 2;
+		}
+		row.splice(first, end - first, from, to);
 	}
+	let most = width - (row.at(-1) ?? 0);
+	for (let at = 0, open = 0; at < row.length; at += 2) {
+		most = Math.max(most, (row[at] as number) - open);
+		open = row[at + 1] as number;
+	}
+	longest[y] = most;
 }
 
 /**
  * The first place from `x` on at which a mask whose first row is `y` meets nothing taken; -1 where the row has none. Each
  * run that meets something moves the whole on to where that run is past it.
  */
-export function placeInRow({ width, next, free }: Cells, { rows, width: wide }: Mask, y: number, x: number): number {
-	const last = width - wide;
+export function placeInRow({ width, taken, longest }: Cells, mask: Mask, y: number, x: number): number {
+	const { rows, widest } = mask;
+	const last = width - mask.width;
+	for (let row = 0; row < rows.length; row++) if ((longest[y + row] as number) < (widest[row] as number)) return -1;
 	let row = 0;
 	for (let clear = 0; clear < rows.length; clear++) {
-		const base = (y + row) * width;
-		for (const [from, to] of rows[row] as readonly Run[]) {
-			let hit = next[base + x + from] as number;
-			while (hit < x + to) {
-				x = (free[base + hit] as number) - from;
-				if (x > last) return -1;
-				clear = 0;
-				hit = next[base + x + from] as number;
+		const there = taken[y + row] as number[];
+		if (there.length)
+			for (const [from, to] of rows[row] as readonly Run[]) {
+				let at = runAfter(there, x + from);
+				while (at < there.length && (there[at] as number) < x + to) {
+					x = (there[at + 1] as number) - from;
+					if (x > last) return -1;
+					clear = 0;
+					at += 2;
+				}
 			}
-		}
 		row = row + 1 === rows.length ? 0 : row + 1;
 	}
 	return x > last ? -1 : x;
