@@ -118,7 +118,7 @@ interface Turns {
 
 const QUARTER = Math.PI / 2;
 
-function turnsOf(piece: Loose, { turning, width, height }: ArrangeOptions): Turns {
+function turnsOf(piece: Loose, few: boolean, { turning, width, height }: ArrangeOptions): Turns {
 	const by = (start: number, count: number, step: number): Turned[] =>
 		Array.from({ length: count }, (_, i) => turnedPiece(piece, start + i * step));
 	if (turning === 'none') return { all: by(0, 1, 0), usual: 1 };
@@ -128,8 +128,9 @@ function turnsOf(piece: Loose, { turning, width, height }: ArrangeOptions): Turn
 	const straight = by(start, 4, QUARTER);
 	if (turning === 'upright') return { all: straight, usual: 4 };
 	const [{ width: w, height: h }] = straight as [Turned, ...Turned[]];
-	// What leaves much of its box bare may fit into a bay of another where it is turned less than a quarter.
-	if (coveredArea(piece.uvs) * piece.weight ** 2 < BARE * w * h)
+	// What leaves much of its box bare may fit into a bay of another where it is turned less than a quarter; of many
+	// pieces the small ones fill the bays.
+	if (few && coveredArea(piece.uvs) * piece.weight ** 2 < BARE * w * h)
 		return { all: [...straight, ...by(start + QUARTER / 2, 4, QUARTER)], usual: 8 };
 	if (Math.max(w, h) < LONG * Math.min(w, h)) return { all: straight, usual: 4 };
 	// A long one has more room from corner to corner; it lies so only where it is too long to lie straight.
@@ -201,12 +202,19 @@ function bestPlace(cells: Cells, masks: readonly Mask[]): (Spot & { readonly cos
 	masks.forEach((mask, turn) => {
 		const bottom = cells.height - mask.rows.length;
 		if (cells.width < mask.width) return;
-		for (let y = 0; y <= bottom; y++) {
-			const cost = y + mask.rows.length;
-			if (best && cost > best.cost) break;
-			const x = placeInRow(cells, mask, y, 0);
+		// A gap that is higher by so few rows is of no account: every so many are asked, and then those before.
+		const step = cells.height >= FINE / 2 ? ROWS : 1;
+		for (let y = 0; y <= bottom; y += step) {
+			if (best && y - step + 1 + mask.rows.length > best.cost) break;
+			let x = placeInRow(cells, mask, y, 0);
 			if (x < 0) continue;
-			if (!best || cost < best.cost || x < best.x) best = { x, y, turn, cost };
+			for (let n = 1; n < step && y > 0; n++) {
+				const higher = placeInRow(cells, mask, y - 1, 0);
+				if (higher < 0) break;
+				[x, y] = [higher, y - 1];
+			}
+			const cost = y + mask.rows.length;
+			if (!best || cost < best.cost || (cost === best.cost && x < best.x)) best = { x, y, turn, cost };
 			break;
 		}
 	});
@@ -241,6 +249,11 @@ const different = (lists: readonly number[][]): number[][] => [
 const LONG = 2.5;
 /** A piece that covers less of the box around it leaves much of it bare. */
 const BARE = 0.7;
+/** Up to so many pieces are few. */
+const FEW = 24;
+
+/** Rows of the fine grid from one that is asked to the next. */
+const ROWS = 4;
 
 /** How often a piece that had no place is put down first instead. */
 const RETRIES = 5;
@@ -252,7 +265,7 @@ const RETRIES = 5;
 export function arrange(loose: readonly Loose[], options: ArrangeOptions): Arranged | null {
 	const { width, height, tell = () => undefined } = options;
 	if (loose.length === 0) return { pieces: [], density: options.density ?? 1, fill: 0 };
-	const pieces = loose.map((piece) => turnsOf(piece, options));
+	const pieces = loose.map((piece) => turnsOf(piece, loose.length <= FEW, options));
 	const areas = loose.map(({ uvs, weight }) => coveredArea(uvs) * weight * weight);
 	const first = (i: number): Turned => (pieces[i] as Turns).all[0] as Turned;
 	const by = (key: (i: number) => number): number[] =>

@@ -7,13 +7,17 @@ export interface Mask {
 	readonly rows: readonly (readonly Run[])[];
 	/** For each row how many cells its widest run has. */
 	readonly widest: Int32Array;
+	/** The numbers of the rows that cover anything, the widest run first: what it meets moves the whole on furthest. */
+	readonly order: Int32Array;
 }
 
-export const maskOfRuns = (width: number, rows: readonly (readonly Run[])[]): Mask => ({
-	width,
-	rows,
-	widest: Int32Array.from(rows, (runs) => runs.reduce((most, [from, to]) => Math.max(most, to - from), 0)),
-});
+export function maskOfRuns(width: number, rows: readonly (readonly Run[])[]): Mask {
+	const widest = Int32Array.from(rows, (runs) => runs.reduce((most, [from, to]) => Math.max(most, to - from), 0));
+	const order = Int32Array.from(rows.keys())
+		.filter((row) => (widest[row] as number) > 0)
+		.sort((a, b) => (widest[b] as number) - (widest[a] as number) || a - b);
+	return { width, rows, widest, order };
+}
 
 /** Which cells of a sheet are taken. */
 export interface Cells {
@@ -73,11 +77,12 @@ export function take({ width, height, taken, longest }: Cells, y: number, runs: 
  * run that meets something moves the whole on to where that run is past it.
  */
 export function placeInRow({ width, taken, longest }: Cells, mask: Mask, y: number, x: number): number {
-	const { rows, widest } = mask;
+	const { rows, widest, order } = mask;
 	const last = width - mask.width;
-	for (let row = 0; row < rows.length; row++) if ((longest[y + row] as number) < (widest[row] as number)) return -1;
-	let row = 0;
-	for (let clear = 0; clear < rows.length; clear++) {
+	for (const row of order) if ((longest[y + row] as number) < (widest[row] as number)) return -1;
+	let turn = 0;
+	for (let clear = 0; clear < order.length; clear++) {
+		const row = order[turn] as number;
 		const there = taken[y + row] as number[];
 		if (there.length)
 			for (const [from, to] of rows[row] as readonly Run[]) {
@@ -89,7 +94,7 @@ export function placeInRow({ width, taken, longest }: Cells, mask: Mask, y: numb
 					at += 2;
 				}
 			}
-		row = row + 1 === rows.length ? 0 : row + 1;
+		turn = turn + 1 === order.length ? 0 : turn + 1;
 	}
 	return x > last ? -1 : x;
 }
