@@ -87,7 +87,7 @@ function unitOf(from: LaidMesh, to: LaidMesh): number {
 }
 
 /** Brings points of one mesh to the size and place of another, where the unit is another. */
-function fitted(from: LaidMesh, to: LaidMesh): (point: Vec) => Vec {
+export function fitted(from: LaidMesh, to: LaidMesh): (point: Vec) => Vec {
 	const by = unitOf(from, to);
 	const [a, b] = [meshBounds(from), meshBounds(to)];
 	if (by === 1) return (point) => point;

@@ -1,5 +1,6 @@
 export { type Across, acrossOf } from './across.ts';
 export { type Carried, carrySurface, countOf, isOpen, type Passage, passageOf } from './carry.ts';
+export { marksAcross } from './marks.ts';
 export { moveOf } from './move.ts';
 export { type Lying, type Owners, ownersOf } from './owners.ts';
 export { type FaceWay, hasPlace, type Size, type Way, wayOfFace } from './way.ts';

@@ -1,7 +1,8 @@
+import { marksAcross } from '../carry/index.ts';
 import { CommandError, type Model, type ModelPart, type Numbers } from '../document/index.ts';
 import { bytesOfLayout, type Layout } from '../layout/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
-import { type Surface, surfaceOfBytes } from '../surface/index.ts';
+import { bytesOfSurface, type Surface, surfaceOfBytes } from '../surface/index.ts';
 import type { ModelHead, Relaying } from './relaying.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -43,7 +44,19 @@ export function nextModels(
 		add(surface);
 		return { surface: surface.id, bytes: bytes.length };
 	};
-	const models = change.models?.map((head) => modelOf(workspace, head)) ?? workspace.project.models;
+	/** Marks of seams lie on the newer surface where they lay on the one before. */
+	const marked = (model: Model): Model => {
+		const known = workspace.project.models.find(({ id }) => id === model.id);
+		const [before, now] = [known, model].map((each) => each && workspace.meshes.get(each.asset.hash));
+		const surface = workspace.surfaces.get(known?.seams?.surface ?? '');
+		if (!surface || !before || !now || known?.asset.hash === model.asset.hash) return model;
+		const marks = marksAcross(before, bytesOfSurface(workspace.kernels.heap, surface, before.indices.length), now);
+		if (marks.every((mark) => mark === 0)) return model;
+		const seams = surfaceOfBytes(workspace.kernels, newId(), marks);
+		add(seams);
+		return { ...model, seams: { surface: seams.id, bytes: marks.length } };
+	};
+	const models = change.models?.map((head) => marked(modelOf(workspace, head))) ?? workspace.project.models;
 	return models.map((model): Model => {
 		const layout = change.layouts?.get(model.id);
 		const sheets = change.parts?.get(model.id);
