@@ -3,6 +3,7 @@ import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { ownersOf } from '../src/carry/index.ts';
 import { eachLayer, type Layer, type PaintLayer, type Project, paintLayer, textLayer } from '../src/document/index.ts';
 import { type Engine, type KeptTile, openEngine } from '../src/engine/index.ts';
 import { type Layout, layoutOf } from '../src/layout/index.ts';
@@ -224,9 +225,39 @@ test('paint beside the islands is told by its layer, and a sheet that nothing ch
 	blots(engine, 'p', 'color', 2);
 	const { report } = relay(engine, turned(layoutOf(mesh), 10, 0.6));
 	expect(report.map(({ sheet }) => sheet)).toEqual(['s']);
-	expect(report[0]?.lost[0]?.[0]).toBe('Paint');
+	expect(report[0]?.lost[0]?.layer).toBe('Paint');
 	expect(report[0]?.shrunk).toBeGreaterThan(0);
 	expect(engine.project.sheets[1]?.layers[0]).toEqual(other.layers[0]);
+});
+
+test('what is lost is told with its place, and how far it is grows to all of it', () => {
+	const mesh = box();
+	const engine = openEngine(kernels, projectOf(mesh, SIDE), [], new Map([['m', mesh]]));
+	const scene = engine.scene('m') as NonNullable<ReturnType<Engine['scene']>>;
+	const map = scene.mapOf(engine.project.sheets[0] as Project['sheets'][0]);
+	const { owner } = ownersOf({ model: 'm', mesh, islandOfFace: scene.topology.islandOfFace, map });
+	// A spot of three by two texels where no island is.
+	const free = owner.findIndex(
+		(_, i) =>
+			i % SIDE < SIDE - 3 && i < SIDE * (SIDE - 2) && [0, 1, 2, SIDE, SIDE + 1, SIDE + 2].every((d) => !owner[i + d]),
+	);
+	const [x, y] = [free % SIDE, Math.floor(free / SIDE)];
+	const data = new Uint8Array(SIDE * SIDE * 4);
+	for (const d of [0, 1, 2, SIDE, SIDE + 1, SIDE + 2]) data.set([9, 200, 90, 255], (free + d) * 4);
+	engine.lay('s', 'p', 'color', { width: SIDE, height: SIDE, data }, 'Spot');
+	const shares: number[] = [];
+	const change = { layouts: new Map([['m', turned(layoutOf(mesh), 10, 0.6)]]) };
+	let n = 0;
+	const { report } = engine.relay(
+		change,
+		'Lay out',
+		() => `far${n++}`,
+		(share) => shares.push(share),
+	);
+	expect(report[0]?.lost).toEqual([{ layer: 'Paint', texels: 6, at: { x, y, width: 3, height: 2 } }]);
+	expect(shares).toEqual([...shares].sort((a, b) => a - b));
+	expect(shares.at(-1)).toBe(1);
+	engine.close();
 });
 
 test('two sheets become one: each part keeps its paint', () => {

@@ -187,9 +187,9 @@ describe('a newer version of a model', () => {
 		paintAll(engine);
 		const { report } = exchange(engine, two(['Left', 'Top']));
 		expect(report[0]?.bare).toBeGreaterThan(1000);
-		expect(report[0]?.lost[0]?.[0]).toBe('Paint');
+		expect(report[0]?.lost[0]?.layer).toBe('Paint');
 		const right = Math.round(0.25 * 0.4 * SIDE * SIDE);
-		expect(Math.abs((report[0]?.lost[0]?.[1] as number) - right)).toBeLessThan(right * 0.4);
+		expect(Math.abs((report[0]?.lost[0]?.texels as number) - right)).toBeLessThan(right * 0.4);
 		engine.close();
 	});
 

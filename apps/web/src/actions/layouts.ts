@@ -9,7 +9,7 @@ const project = () => useStudio.getState().outline?.project;
 
 /** Has models lie otherwise; all paint goes along, in one step. */
 export function relay(change: RelayWords, words: string): void {
-	useStudio.setState({ relaying: true });
+	useStudio.setState({ relaying: 0 });
 	tell({ say: 'relay', change, words, seed: crypto.randomUUID() });
 }
 

@@ -97,10 +97,17 @@ const texels = (n: number): string => `${n.toLocaleString('en')} ${n === 1 ? 'te
 
 /** Says what of the paint could not stay as it was. */
 function sayCarried(report: readonly CarriedSheet[]): void {
-	set({ relaying: false });
+	set({ relaying: null });
 	const sum = (of: 'enlarged' | 'shrunk'): number => report.reduce((all, each) => all + each[of], 0);
 	const all = report.reduce((n, { exact, kept, enlarged, shrunk }) => n + exact + kept + enlarged + shrunk, 0);
-	const lost = report.flatMap((each) => each.lost);
+	const sheets = get().outline?.project.sheets;
+	const lost = report.flatMap(({ sheet, lost }) => {
+		const name = sheets?.find(({ id }) => id === sheet)?.name ?? '';
+		return lost.map(({ layer, texels: n, at: { x, y, width, height } }) => {
+			const place = `${Math.round(x + width / 2)}, ${Math.round(y + height / 2)}`;
+			return `${texels(n)} of "${layer}" (around ${place} of "${name}" as it lay)`;
+		});
+	});
 	const share = (n: number): string => `${Math.max(1, Math.round((100 * n) / Math.max(1, all)))}%`;
 	const words = [
 		sum('enlarged') > all / 100 ? `${share(sum('enlarged'))} of it was made larger and is softer` : '',
@@ -109,7 +116,7 @@ function sayCarried(report: readonly CarriedSheet[]): void {
 	if (all) toast(`The paint went along${words.length ? `: ${words.join(', ')}` : ', as it was'}.`);
 	if (lost.length)
 		toast(
-			`Beside the islands ${lost.map(([layer, n]) => `${texels(n)} of "${layer}"`).join(', ')} had no surface to go with and are gone. Undo (Ctrl+Z) brings them back.`,
+			`Beside the islands ${lost.join(', ')} had no surface to go with and are gone. Undo (Ctrl+Z) brings them back.`,
 			{ duration: 15000 },
 		);
 }
@@ -203,10 +210,12 @@ export function fromStudio(message: FromStudio): void {
 			}
 			return set({ thumbnails });
 		}
+		case 'carrying':
+			return set({ relaying: message.share });
 		case 'written':
 			return answered(message.ask, message);
 		case 'failed':
-			set({ coming: new Set(), relaying: false });
+			set({ coming: new Set(), relaying: null });
 			toast(message.text);
 	}
 }

@@ -412,6 +412,8 @@ export type FromStudio =
 	  }
 	/** How far what is being written is, 0..1. */
 	| { readonly say: 'writing'; readonly ask: number; readonly done: number }
+	/** How much of the paint was taken along, 0..1. */
+	| { readonly say: 'carrying'; readonly share: number }
 	/** An answer to what was asked: plain data. */
 	| { readonly say: 'told'; readonly ask: number; readonly answer: unknown }
 	| { readonly say: 'steps'; readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] }

@@ -22,7 +22,7 @@ import {
 } from '../document/index.ts';
 import type { Scene } from '../scene/index.ts';
 import { hasTexels, type Kind, type Surface, type SurfaceId, TILE, texelAt, tileState } from '../surface/index.ts';
-import type { CarriedSheet } from './relaying.ts';
+import type { CarriedSheet, LostPaint } from './relaying.ts';
 import type { Workspace } from './workspace.ts';
 
 const lying = (scene: Scene, sheet: Sheet): Lying => ({
@@ -56,24 +56,37 @@ const losing =
 			return face > 0 && across?.gone[face - 1] === 1;
 		});
 
-/** Texels of a surface that are not empty and lose what they lay on. */
-function besideIslands(workspace: Workspace, surface: Surface, loses: (texel: number) => boolean): number {
+/** Texels of a surface that are not empty and lose what they lay on, and where they lie. */
+function besideIslands(
+	workspace: Workspace,
+	surface: Surface,
+	loses: (texel: number) => boolean,
+): Omit<LostPaint, 'layer'> {
 	const { heap } = workspace.kernels;
 	const { width, height, cols } = surface;
-	let count = 0;
+	let texels = 0;
+	let [left, top, right, bottom] = [width, height, 0, 0];
 	for (let tile = 0; tile < surface.kinds.length; tile++) {
 		const { kind } = tileState(surface, tile);
 		// One value all over, as a filled sheet has it, is the ground and stays.
 		if (!hasTexels(kind as Kind)) continue;
 		const [x0, y0] = [(tile % cols) * TILE, Math.floor(tile / cols) * TILE];
 		for (let y = y0; y < Math.min(height, y0 + TILE); y++)
-			for (let x = x0; x < Math.min(width, x0 + TILE); x++)
-				if (loses(y * width + x) && texelAt(heap, surface, x, y)[3] > 0) count++;
+			for (let x = x0; x < Math.min(width, x0 + TILE); x++) {
+				if (!loses(y * width + x) || texelAt(heap, surface, x, y)[3] === 0) continue;
+				texels++;
+				[left, top, right, bottom] = [
+					Math.min(left, x),
+					Math.min(top, y),
+					Math.max(right, x + 1),
+					Math.max(bottom, y + 1),
+				];
+			}
 	}
-	return count;
+	return { texels, at: { x: left, y: top, width: right - left, height: bottom - top } };
 }
 
-/** A sheet with all that lies on it carried from where it lay before; `add` takes the surfaces that are made. */
+/** A sheet with all that lies on it carried from where it lay before; `add` takes the surfaces that are made, and `carried` is called for each. */
 export function carriedSheet(
 	workspace: Workspace,
 	sheet: Sheet,
@@ -82,6 +95,7 @@ export function carriedSheet(
 	whole: boolean,
 	newId: () => SurfaceId,
 	add: (surface: Surface) => void,
+	carried: () => void,
 ): { readonly sheet: Sheet; readonly report: CarriedSheet } {
 	const { kernels, surfaces } = workspace;
 	const known = new Map<Id, readonly Passage[]>();
@@ -113,6 +127,7 @@ export function carriedSheet(
 			add(carrySurface(kernels, surface, next, sheet, passagesFrom(from), ground));
 		}
 		renamed.set(id, next);
+		carried();
 		return next;
 	};
 	const old = project.sheets.find(({ id }) => id === sheet.id);
@@ -129,11 +144,11 @@ export function carriedSheet(
 			const found = countOf(passage, onSheet(of, sheet.id));
 			for (const key of Object.keys(counts) as (keyof Carried)[]) counts[key] += found[key];
 		}
-	const lost = [...eachLayer(old?.layers ?? [])].flatMap((layer): [string, number][] => {
+	const lost = [...eachLayer(old?.layers ?? [])].flatMap((layer): LostPaint[] => {
 		const surface = surfaces.get(ownSurfaceOf(layer) ?? '');
 		const passages = old ? passagesFrom(old) : [];
-		const texels = surface && passages.length && !whole ? besideIslands(workspace, surface, losing(passages)) : 0;
-		return texels ? [[layer.name, texels]] : [];
+		const found = surface && passages.length && !whole ? besideIslands(workspace, surface, losing(passages)) : null;
+		return found?.texels ? [{ layer: layer.name, ...found }] : [];
 	});
 	return {
 		sheet: { ...sheet, layers, ...(selection === undefined ? {} : { selection }) },

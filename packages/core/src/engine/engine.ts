@@ -203,13 +203,14 @@ export interface Engine extends MadeKeeping {
 	surface(id: SurfaceId): Surface | undefined;
 	/**
 	 * Models lie on their sheets in another way, and all paint goes with the surface: one step, and a word on what became
-	 * of each sheet that it touches. `newId` names the surfaces that it makes. Throws CommandError, changing nothing,
-	 * where that cannot be.
+	 * of each sheet that it touches. `newId` names the surfaces that it makes; `far` is told the share of them that is made,
+	 * 0..1. Throws CommandError, changing nothing, where that cannot be.
 	 */
 	relay(
 		change: Relaying,
 		words: string,
 		newId: () => SurfaceId,
+		far?: (share: number) => void,
 	): { readonly dirty: Dirty; readonly report: readonly CarriedSheet[] };
 	/** Which edges of a model are marked to be cut: a byte a corner, both sides of an edge alike. */
 	seams(model: Id): Uint8Array;

@@ -1,5 +1,5 @@
 import { type Across, acrossOf } from '../carry/index.ts';
-import { CommandError, type Id, type Model, type Sheet } from '../document/index.ts';
+import { CommandError, type Id, type Model, type Sheet, surfacesOfSheet } from '../document/index.ts';
 import type { LaidMesh, Part } from '../mesh/index.ts';
 import type { Scene } from '../scene/index.ts';
 import { bytesOfSurface, type Surface, surfaceOfBytes } from '../surface/index.ts';
@@ -58,7 +58,7 @@ export function layouts(workspace: Workspace): Pick<Engine, 'relay' | 'seams' | 
 				words,
 			});
 		},
-		relay(change, words, newId) {
+		relay(change, words, newId, far = () => undefined) {
 			const { project } = workspace;
 			const made: Surface[] = [];
 			const add = (surface: Surface): void => void made.push(surface);
@@ -96,11 +96,21 @@ export function layouts(workspace: Workspace): Pick<Engine, 'relay' | 'seams' | 
 				};
 				const scenery = { project, before, after, across };
 				const report: CarriedSheet[] = [];
-				const sheets = nextSheets(workspace, project, models, change, after, from, newId, add).map((sheet) => {
-					const old = project.sheets.find(({ id }) => id === sheet.id);
-					const laid = fresh.some((scene) => liesElse(before.get(scene.model.id), scene, sheet.id));
-					if (old && !laid && !isOther(old, sheet)) return sheet;
-					const found = carriedSheet(workspace, sheet, scenery, !laid, newId, add);
+				const laid = (sheet: Sheet): boolean =>
+					fresh.some((scene) => liesElse(before.get(scene.model.id), scene, sheet.id));
+				const next = nextSheets(workspace, project, models, change, after, from, newId, add);
+				const due = new Set(
+					next.filter((sheet) => {
+						const old = project.sheets.find(({ id }) => id === sheet.id);
+						return !old || laid(sheet) || isOther(old, sheet);
+					}),
+				);
+				const all = [...due].reduce((sum, sheet) => sum + surfacesOfSheet(sheet).length, 0);
+				let done = 0;
+				const sheets = next.map((sheet) => {
+					if (!due.has(sheet)) return sheet;
+					const carried = (): void => far(++done / all);
+					const found = carriedSheet(workspace, sheet, scenery, !laid(sheet), newId, add, carried);
 					report.push(found.report);
 					return found.sheet;
 				});

@@ -1,6 +1,7 @@
 import type { Carried } from '../carry/index.ts';
 import type { Asset, Id, Sheet } from '../document/index.ts';
 import type { Layout } from '../layout/index.ts';
+import type { Rect } from '../raster/index.ts';
 
 /** What of a sheet is not its layers. */
 export type SheetHead = Pick<Sheet, 'id' | 'name' | 'width' | 'height' | 'bleed' | 'base'> &
@@ -30,9 +31,16 @@ export interface Relaying {
 	readonly sheets?: readonly SheetHead[];
 }
 
+/** Texels of a layer that had no surface to go with, and the rectangle of the sheet, as it was, that they lay in. */
+export interface LostPaint {
+	readonly layer: string;
+	readonly texels: number;
+	readonly at: Rect;
+}
+
 /** What became of the paint of a sheet. */
 export interface CarriedSheet extends Carried {
 	readonly sheet: Id;
-	/** Texels that were painted where no island was, and are not there any more: by the layer's name. */
-	readonly lost: readonly (readonly [layer: string, texels: number])[];
+	/** What was painted where no island was, and is not there any more. */
+	readonly lost: readonly LostPaint[];
 }

@@ -14,11 +14,11 @@ const over = 'absolute inset-x-0 bottom-0 z-10 border-t border-rule bg-berry-sof
 export function ProposalBar({ proposal, problem, busy, take, leave }: Proposing) {
 	const relaying = useStudio((state) => state.relaying);
 	if (!proposal && !problem && !busy)
-		return relaying ? (
-			<p role="status" className={`${over} py-3`}>
-				Taking the paint along…
+		return relaying === null ? null : (
+			<p role="status" className={`${over} py-3 tabular-nums`}>
+				Taking the paint along…{relaying > 0 && ` ${Math.round(relaying * 100)}%`}
 			</p>
-		) : null;
+		);
 	const layout = proposal?.layout;
 	const filled = layout?.sheets.map(({ fill }) => `${Math.round(fill * 100)}%`).join(' and ');
 	return (

@@ -26,8 +26,8 @@ export interface Heard {
 	readonly steps: { readonly layer: Id; readonly side: number; readonly tones: readonly Uint8Array[] } | null;
 	/** Edges of models that are marked to be cut, each by a corner that it begins at. */
 	readonly marks: ReadonlyMap<Id, Uint32Array>;
-	/** Models are being laid out otherwise, and the paint is taken along. */
-	readonly relaying: boolean;
+	/** Models are being laid out otherwise: how much of the paint was taken along, 0..1. */
+	readonly relaying: number | null;
 	/** Layers that were asked for and are not in the outline yet. */
 	readonly coming: ReadonlySet<Id>;
 }
@@ -43,6 +43,6 @@ export const heard: Heard = {
 	bakedAt: new Map(),
 	steps: null,
 	marks: new Map(),
-	relaying: false,
+	relaying: null,
 	coming: new Set(),
 };

@@ -106,7 +106,12 @@ export const layouts: Ears<
 	relay: {
 		endsStroke: true,
 		hear(at, { change, words, seed }) {
-			const { dirty, report } = at.engine.relay(relayingOf(change), words, namesFrom(seed));
+			let told = performance.now();
+			const { dirty, report } = at.engine.relay(relayingOf(change), words, namesFrom(seed), (share) => {
+				if (performance.now() - told < 100) return;
+				told = performance.now();
+				at.tell({ say: 'carrying', share });
+			});
 			at.changed(dirty, 60);
 			at.tell({ say: 'carried', report });
 		},
