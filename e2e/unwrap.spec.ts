@@ -145,6 +145,23 @@ test('seams are marked where it is clicked, and the sheet is cut there', async (
 	}
 	await kept(page);
 	await expect.poll(marked).toBeGreaterThan(2);
+	// Cut at once: only the island that the loop goes over is laid anew, and more islands than before are shown.
+	const parts = page.getByRole('region', { name: /^Sheet / }).first();
+	const count = async (): Promise<number> => Number(/(\d+) islands?/.exec((await parts.textContent()) ?? '')?.[1]);
+	const before = await count();
+	await press(page, 'Cut');
+	await proposed(page);
+	await press(page, 'Lay it out so');
+	await expect.poll(count).toBeGreaterThan(before);
+	// Sewn again at the same marks, which go with it; what cannot lie flat as one is taken apart, and told.
+	await press(page, 'Sew');
+	await proposed(page);
+	await press(page, 'Lay it out so');
+	await expect(page.getByText('None marked yet')).toBeVisible();
+	for (let i = 0; i < 2; i++) await undo(page);
+	await expect.poll(count).toBe(before);
+	await kept(page);
+	await expect.poll(marked).toBeGreaterThan(2);
 	await chooseOf(page, 'Way to unwrap', 'Along seams');
 	await press(page, 'Unwrap');
 	const along = Number.parseInt(await proposed(page), 10);

@@ -383,6 +383,22 @@ describe('marks of seams', () => {
 			{ numRuns: 12 },
 		);
 	});
+	test('that a new layout used up go in the same step, and come back with it', () => {
+		const engine = opened(box());
+		markSome(engine, 3);
+		const before = marked(engine);
+		const corner = engine.seams('m').indexOf(1);
+		const layouts = new Map([['m', { uvs: layoutOf(box()).uvs.map((v) => v * 0.5) }]]);
+		engine.relay({ layouts, unmarked: new Map([['m', [corner]]]) }, 'Sew', newId);
+		expect(marked(engine)).toHaveLength(before.length - 1);
+		engine.relay({ layouts, unmarked: new Map([['m', [...engine.seams('m').keys()]]]) }, 'Sew', newId);
+		expect(marked(engine)).toEqual([]);
+		expect(engine.project.models[0]?.seams).toBeNull();
+		engine.undo();
+		engine.undo();
+		expect(marked(engine)).toEqual(before);
+		engine.close();
+	});
 	test('lie on all pieces of an edge that was cut into more, and on none where the newer surface has no edge', () => {
 		const engine = opened(box());
 		markSome(engine, 1);

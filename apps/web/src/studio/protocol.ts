@@ -191,6 +191,8 @@ export type ToStudio =
 			readonly faces: Uint32Array | null;
 			/** Null only arranges the islands that there are. */
 			readonly way: UnwrapWay | null;
+			/** Not those faces, but the islands that the marked edges cut, or at which they are sewn together. */
+			readonly joining: 'cut' | 'sew' | null;
 			readonly choice: ArrangeChoice;
 			/** How much larger than others each part is to be. */
 			readonly weights: readonly number[];

@@ -8,9 +8,10 @@ export const namesFrom = (seed: string): (() => string) => {
 };
 
 /** What the page said of a layout, as the engine takes it. */
-export const relayingOf = ({ layouts, parts, sheets, models }: RelayWords): Relaying => ({
+export const relayingOf = ({ layouts, parts, sheets, models, unmarked }: RelayWords): Relaying => ({
 	...(layouts ? { layouts: new Map(layouts.map(([model, uvs]) => [model, uvs && { uvs }])) } : {}),
 	...(parts ? { parts: new Map(parts) } : {}),
 	...(sheets ? { sheets } : {}),
 	...(models ? { models } : {}),
+	...(unmarked ? { unmarked: new Map(unmarked) } : {}),
 });

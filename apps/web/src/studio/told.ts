@@ -19,12 +19,21 @@ export interface RelayWords {
 	readonly layouts?: readonly (readonly [model: Id, uvs: Float32Array | null])[];
 	readonly parts?: readonly (readonly [model: Id, sheets: readonly Id[]])[];
 	readonly sheets?: readonly SheetHead[];
+	/** Edges of models whose marks go, each by a corner that it begins at. */
+	readonly unmarked?: readonly (readonly [model: Id, corners: readonly number[]])[];
 	/** All models in their order; the mesh of a file that is new was brought before. */
 	readonly models?: readonly ModelHead[];
 }
 
 /** How faces would lie: what they would look like, and what is to be known of it; or why they cannot. */
-export type Proposal = { readonly layout: AnewLayout; readonly shown: ShownModel } | { readonly problem: string };
+export type Proposal =
+	| {
+			readonly layout: AnewLayout;
+			readonly shown: ShownModel;
+			/** Edges whose marks go with it. */
+			readonly spent: readonly number[];
+	  }
+	| { readonly problem: string };
 
 /** Edges of a model, each by a corner that it begins at. */
 export interface FoundEdges {

@@ -9,4 +9,5 @@ export {
 } from './anew.ts';
 export { type Arranged, type ArrangeOptions, arrange, coveredArea, type Loose } from './arrange.ts';
 export { runsOf } from './cells.ts';
+export { type Joining, joiningAt } from './joining.ts';
 export { stackAlike } from './stack.ts';

@@ -3,6 +3,7 @@ import { CommandError, type Model, type ModelPart, type Numbers } from '../docum
 import { bytesOfLayout, type Layout } from '../layout/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
 import { bytesOfSurface, type Surface, surfaceOfBytes } from '../surface/index.ts';
+import { jointsOf, markEdge } from '../unwrap/index.ts';
 import type { ModelHead, Relaying } from './relaying.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -44,6 +45,12 @@ export function nextModels(
 		add(surface);
 		return { surface: surface.id, bytes: bytes.length };
 	};
+	const keptMarks = (marks: Uint8Array): Numbers | null => {
+		if (marks.every((mark) => mark === 0)) return null;
+		const surface = surfaceOfBytes(workspace.kernels, newId(), marks);
+		add(surface);
+		return { surface: surface.id, bytes: marks.length };
+	};
 	/** Marks of seams lie on the newer surface where they lay on the one before. */
 	const marked = (model: Model): Model => {
 		const known = workspace.project.models.find(({ id }) => id === model.id);
@@ -51,10 +58,17 @@ export function nextModels(
 		const surface = workspace.surfaces.get(known?.seams?.surface ?? '');
 		if (!surface || !before || !now || known?.asset.hash === model.asset.hash) return model;
 		const marks = marksAcross(before, bytesOfSurface(workspace.kernels.heap, surface, before.indices.length), now);
-		if (marks.every((mark) => mark === 0)) return model;
-		const seams = surfaceOfBytes(workspace.kernels, newId(), marks);
-		add(seams);
-		return { ...model, seams: { surface: seams.id, bytes: marks.length } };
+		const seams = keptMarks(marks);
+		return seams ? { ...model, seams } : model;
+	};
+	const unmarked = (model: Model, corners: readonly number[]): Numbers | null => {
+		const scene = workspace.scenes.get(model.id);
+		const surface = workspace.surfaces.get(model.seams?.surface ?? '');
+		if (!scene || !surface) return model.seams ?? null;
+		const marks = bytesOfSurface(workspace.kernels.heap, surface, scene.mesh.indices.length);
+		const joints = jointsOf(scene.mesh, scene.topology.place);
+		for (const corner of corners) markEdge(joints, marks, corner, 0);
+		return keptMarks(marks);
 	};
 	const models = change.models?.map((head) => marked(modelOf(workspace, head))) ?? workspace.project.models;
 	return models.map((model): Model => {
@@ -63,7 +77,9 @@ export function nextModels(
 		const parts = sheets
 			? model.parts.map((part, i) => (sheets[i] === part.sheet ? part : { ...part, sheet: sheets[i] ?? part.sheet }))
 			: model.parts;
-		if (layout === undefined) return parts.some((part, i) => part !== model.parts[i]) ? { ...model, parts } : model;
-		return { ...model, parts, layout: layout && kept(layout) };
+		const seams = change.unmarked?.has(model.id) ? { seams: unmarked(model, change.unmarked.get(model.id) ?? []) } : {};
+		if (layout === undefined && !('seams' in seams))
+			return parts.some((part, i) => part !== model.parts[i]) ? { ...model, parts } : model;
+		return { ...model, ...seams, parts, ...(layout === undefined ? {} : { layout: layout && kept(layout) }) };
 	});
 }

@@ -27,6 +27,8 @@ export interface Relaying {
 	 * another version of itself, and what is painted on it goes along with its surface.
 	 */
 	readonly models?: readonly ModelHead[];
+	/** Edges whose marks go, each by a corner that it begins at, by the model. */
+	readonly unmarked?: ReadonlyMap<Id, readonly number[]>;
 	/** All sheets in their order: an id that is new is a new sheet, one that is left out goes away with what is on it. */
 	readonly sheets?: readonly SheetHead[];
 }

@@ -141,6 +141,7 @@ export function LayOutScreen() {
 						island={chosen?.island ?? null}
 						clear={clear}
 						byHand={byHand}
+						proposing={proposing}
 					/>
 					<Bays proposing={proposing} faces={chosen?.faces ?? null} words={chosen?.words ?? ''} />
 					<section aria-label="Shading" className="grid min-w-[150px] flex-1 content-start xl:min-w-[190px] gap-1.5">

@@ -8,7 +8,9 @@ import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { Menu } from '../../ui/Menu.tsx';
 import { HandBay } from './HandBay.tsx';
+import { askedOf, joinings } from './joinings.ts';
 import type { ByHand } from './useByHand.ts';
+import type { Proposing } from './useProposal.ts';
 
 /** What a click on either view takes. */
 export type Takes = 'islands' | 'parts' | 'faces' | 'seams';
@@ -48,6 +50,7 @@ export function PickBay({
 	island,
 	clear,
 	byHand,
+	proposing,
 }: {
 	readonly takes: Takes;
 	readonly setTakes: (takes: Takes) => void;
@@ -57,6 +60,7 @@ export function PickBay({
 	readonly island: number | null;
 	readonly clear: () => void;
 	readonly byHand: ByHand;
+	readonly proposing: Proposing;
 }) {
 	const marked = useStudio((state) => (state.marks.get(model.id)?.length ?? 0) > 0);
 	return (
@@ -95,7 +99,21 @@ export function PickBay({
 					>
 						Marks…
 					</Menu>
-					<span className="text-[12px] text-ash">{marked ? 'Double click: a loop' : 'None marked yet'}</span>
+					{marked ? (
+						joinings.map((each) => (
+							<Button
+								key={each.joining}
+								className="px-2 py-0 text-[12px]"
+								title={each.hint}
+								disabled={proposing.busy}
+								onClick={() => proposing.ask(askedOf(each))}
+							>
+								{each.label}
+							</Button>
+						))
+					) : (
+						<span className="text-[12px] text-ash">None marked yet</span>
+					)}
 				</div>
 			) : (
 				<div className="flex min-h-[26px] items-center gap-1.5 text-[12px] text-ash">

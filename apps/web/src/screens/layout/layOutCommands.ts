@@ -1,5 +1,6 @@
 import { unwrapKinds } from '@eppu/core/unwrap';
 import type { AppCommand } from '../../actions/command.ts';
+import { askedOf, joinings } from './joinings.ts';
 import { shades } from './shading.ts';
 import type { Proposing } from './useProposal.ts';
 
@@ -31,6 +32,11 @@ export const layOutCommands = (now: () => LayOutNow): readonly AppCommand[] => [
 			proposing.ask({ way: null, faces: chosen?.faces ?? null, words: `Arrange ${chosen?.words ?? 'all islands'}` });
 		},
 	},
+	...joinings.map((act) => ({
+		id: `${act.joining}-seams`,
+		label: `${act.label} islands at the marked edges`,
+		run: () => now().proposing.ask(askedOf(act)),
+	})),
 	{ id: 'take-layout', label: 'Take the layout that is shown', run: () => now().proposing.take() },
 	{ id: 'leave-layout', label: 'Leave the layout that is shown', run: () => now().proposing.leave() },
 	...shades.map(({ name, words }) => ({

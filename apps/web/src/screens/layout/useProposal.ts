@@ -15,6 +15,8 @@ export interface Asked {
 	readonly faces: Uint32Array | null;
 	readonly choice: ArrangeChoice;
 	readonly words: string;
+	/** The islands that are meant are those that marked edges cut, or at which they are sewn together. */
+	readonly joining?: 'cut' | 'sew';
 }
 
 export interface Proposing {
@@ -94,6 +96,7 @@ export function useProposal(model: Id | undefined): Proposing {
 			model,
 			faces: what.faces,
 			way: what.way,
+			joining: what.joining ?? null,
 			choice: what.choice,
 			weights: parts.map((_, i) => finenessOf(model, i)),
 		});
@@ -114,7 +117,7 @@ export function useProposal(model: Id | undefined): Proposing {
 			setProblem(null);
 			asked.current = { way: null, faces: null, choice, words };
 			const layout = { ...uncounted, uvs: cornersOf(shown) };
-			show(shown, { layout, shown, byHand: true });
+			show(shown, { layout, shown, spent: [], byHand: true });
 		},
 		again(change) {
 			const { current } = asked;
@@ -126,9 +129,9 @@ export function useProposal(model: Id | undefined): Proposing {
 			if (!proposal || model === undefined) return;
 			const words = asked.current?.words ?? 'Lay out anew';
 			own.current = null;
-			const { uvs } = proposal.layout;
+			const { layout, spent } = proposal;
 			done();
-			relay({ layouts: [[model, uvs]] }, words);
+			relay({ layouts: [[model, layout.uvs]], ...(spent.length ? { unmarked: [[model, spent]] } : {}) }, words);
 		},
 		leave() {
 			back();

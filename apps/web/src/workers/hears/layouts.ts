@@ -1,5 +1,5 @@
 /** How models lie on their sheets. */
-import { LayoutError, layAnew } from '@eppu/core/arrange';
+import { joiningAt, LayoutError, layAnew } from '@eppu/core/arrange';
 import type { UnwrapWork } from '@eppu/core/jobs';
 import { writeGlb, writePly } from '@eppu/core/mesh';
 import { bendAt, jointsOf, loopOf, wayBetween } from '@eppu/core/unwrap';
@@ -19,13 +19,16 @@ async function propose(at: Studio, message: Extract<ToStudio, { say: 'anew' }>):
 	if (!scene) return { problem: 'That model is not in this project any more.' };
 	const { mesh, topology, model } = scene;
 	const { sheets } = engine.project;
+	const marks = engine.seams(message.model);
+	const joining = message.joining && joiningAt(message.joining, mesh, topology, marks);
+	const all = (): number[] => Array.from({ length: mesh.indices.length / 3 }, (_, face) => face);
 	const work: UnwrapWork = {
 		job: 'unwrap',
 		mesh,
 		place: topology.place,
 		way: message.way,
-		faces: message.faces ? [...message.faces] : Array.from({ length: mesh.indices.length / 3 }, (_, face) => face),
-		marks: engine.seams(message.model),
+		faces: joining?.faces ?? (message.faces ? [...message.faces] : all()),
+		marks: joining?.marks ?? marks,
 		sheetOfPart: model.parts.map(({ sheet }) => sheets.findIndex(({ id }) => id === sheet)),
 		weightOfPart: message.weights,
 		sheets: sheets.map(({ width, height }) => ({ width, height })),
@@ -39,7 +42,7 @@ async function propose(at: Studio, message: Extract<ToStudio, { say: 'anew' }>):
 	if (!laid) return { problem: 'That model is not in this project any more.' };
 	const shown = shownModel(engine, laid);
 	laid.drop();
-	return { layout: made.layout, shown };
+	return { layout: made.layout, shown, spent: joining?.spent ?? [] };
 }
 
 /** Degrees of bend above which an edge counts as sharp. */
