@@ -4,7 +4,16 @@ import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { ownersOf } from '../src/carry/index.ts';
-import { eachLayer, type Layer, type PaintLayer, type Project, paintLayer, textLayer } from '../src/document/index.ts';
+import {
+	eachLayer,
+	type Layer,
+	type PaintLayer,
+	type Project,
+	paintLayer,
+	textLayer,
+	type WashLayer,
+	washLayer,
+} from '../src/document/index.ts';
 import { type Engine, type KeptTile, openEngine } from '../src/engine/index.ts';
 import { type Layout, layoutOf } from '../src/layout/index.ts';
 import type { LaidMesh } from '../src/mesh/index.ts';
@@ -228,6 +237,44 @@ test('paint beside the islands is told by its layer, and a sheet that nothing ch
 	expect(report[0]?.lost[0]?.layer).toBe('Paint');
 	expect(report[0]?.shrunk).toBeGreaterThan(0);
 	expect(engine.project.sheets[1]?.layers[0]).toEqual(other.layers[0]);
+});
+
+test('a pattern over a box goes along with the island that its middle lies on, turned by quarters and sized', () => {
+	const mesh = box();
+	const pattern = {
+		fill: 'pattern',
+		picture: 'leaf',
+		gap: 0.1,
+		staggered: false,
+		jitterTurn: 0,
+		jitterSize: 0,
+	} as const;
+	const fill = { ...pattern, box: { x: 20, y: 26, width: 40, height: 20 }, across: 8, turn: 10, seed: 1, tint: null };
+	const project = projectOf(mesh, SIDE, [washLayer('w', 'W', '#aa5500', { fill })]);
+	for (const [degrees, scale] of [
+		[90, 0.5],
+		[180, 1],
+		[-90, 0.8],
+		[0, 0.6],
+	] as const) {
+		const engine = openEngine(kernels, project, [], new Map([['m', mesh]]));
+		relay(engine, turned(layoutOf(mesh), degrees, scale));
+		const moved = engine.project.sheets[0]?.layers[0] as WashLayer;
+		if (moved.fill?.fill !== 'pattern') throw new Error('No pattern.');
+		const { box: now, across, turn } = moved.fill;
+		const lies = degrees % 180 !== 0;
+		expect(now.width).toBeCloseTo((lies ? 20 : 40) * scale, 3);
+		expect(now.height).toBeCloseTo((lies ? 40 : 20) * scale, 3);
+		expect(across).toBe(lies ? 4 : 8);
+		expect((turn - 10 - degrees) % 360).toBeCloseTo(0, 6);
+		// Its middle is where the layout takes it: around the middle of the sheet.
+		const angle = (degrees * Math.PI) / 180;
+		const [x, y] = [40 - SIDE / 2, 36 - SIDE / 2];
+		const to = [Math.cos(angle) * x - Math.sin(angle) * y, Math.sin(angle) * x + Math.cos(angle) * y];
+		expect(now.x + now.width / 2).toBeCloseTo(SIDE / 2 + (to[0] as number) * scale, 1);
+		expect(now.y + now.height / 2).toBeCloseTo(SIDE / 2 + (to[1] as number) * scale, 1);
+		engine.close();
+	}
 });
 
 test('what is lost is told with its place, and how far it is grows to all of it', () => {

@@ -7,7 +7,7 @@ import { type Spaced, spacedBlock, spacedShape, type Tiled, tiledBlock, tiledSha
 
 export { type Cell, type Cells, cellAt, cellColor, cellsBlock, cellsOfRamps, MOST_CELLS } from './cells.ts';
 export { type Gradient, gradientBlock } from './gradient.ts';
-export { gridOf, type Spaced, type Tiled } from './pattern.ts';
+export { gridOf, type Spaced, spacedMoved, type Tiled } from './pattern.ts';
 
 /** What a wash lays beside one plain colour. */
 export type WashFill = Gradient | Tiled | Spaced | Cells;

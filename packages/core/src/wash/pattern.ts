@@ -49,6 +49,29 @@ export interface Spaced {
 	readonly tint: Hex | null;
 }
 
+/**
+ * A pattern whose box's middle has come to lie elsewhere, turned (degrees, clockwise) and sized. Boxes lie straight: they
+ * turn by whole quarters, and the pictures with them.
+ */
+export function spacedMoved(
+	fill: Spaced,
+	to: { readonly x: number; readonly y: number; readonly turn: number; readonly scale: number },
+): Spaced {
+	const { box } = fill;
+	const quarters = Math.round(to.turn / 90);
+	const lies = quarters % 2 !== 0;
+	const side = (length: number): number => Math.max(1, Math.min(8192, length * to.scale));
+	const [width, height] = [side(lies ? box.height : box.width), side(lies ? box.width : box.height)];
+	const turn = fill.turn + quarters * 90;
+	return {
+		...fill,
+		box: { x: to.x - width / 2, y: to.y - height / 2, width, height },
+		// Lying on its side it takes as many across as keep the size of their places.
+		across: lies ? Math.max(1, Math.min(400, Math.round((fill.across * box.height) / box.width))) : fill.across,
+		turn: ((((turn + 180) % 360) + 360) % 360) - 180,
+	};
+}
+
 export const tiledShape: Shape = strict({
 	fill: one('picture'),
 	picture: pictureId,

@@ -79,7 +79,7 @@ export function PickBay({
 				onChange={setTakes}
 			/>
 			{takes === 'seams' ? (
-				<div className="flex items-center gap-1.5">
+				<div className="flex flex-wrap items-center gap-1.5">
 					<Menu
 						label="Marks"
 						className="border border-rule px-2 text-[12px]"
@@ -114,6 +114,7 @@ export function PickBay({
 					) : (
 						<span className="text-[12px] text-ash">None marked yet</span>
 					)}
+					<p className="w-full text-[12px] text-ash">Double click: its loop · Shift: the way</p>
 				</div>
 			) : (
 				<div className="flex min-h-[26px] items-center gap-1.5 text-[12px] text-ash">

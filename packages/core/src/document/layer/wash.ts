@@ -1,6 +1,6 @@
 import { colorWords, type Hex, rgbOfHex } from '../../color/index.ts';
 import { hex, one, orNull, shared } from '../../shape/index.ts';
-import { fillBlock, fillPictures, type WashFill } from '../../wash/index.ts';
+import { fillBlock, fillPictures, spacedMoved, type WashFill } from '../../wash/index.ts';
 import { type Id, type LayerBase, layerShape, usualLayer } from '../layerBase.ts';
 import type { LayerKind } from './kind.ts';
 
@@ -48,6 +48,11 @@ export const wash: LayerKind<WashLayer> = {
 		if (fill?.fill === 'gradient') {
 			const [from, to] = [move(...fill.from), move(...fill.to)];
 			return from && to ? { ...wash, fill: { ...fill, from: [from.x, from.y], to: [to.x, to.y] } } : wash;
+		}
+		if (fill?.fill === 'pattern') {
+			const { box } = fill;
+			const at = move(box.x + box.width / 2, box.y + box.height / 2);
+			return at ? { ...wash, fill: spacedMoved(fill, at) } : wash;
 		}
 		// A repeated picture keeps its size and turn: it is of the sheet, not of the surface.
 		const at = fill?.fill === 'picture' ? move(fill.x, fill.y) : null;
