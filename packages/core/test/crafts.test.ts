@@ -42,6 +42,18 @@ describe('each craft', () => {
 		if (!work) throw new Error('There is no cover.');
 		const wanted = encodePng(write, coverOf(engine, homeCamera, 48, 32));
 		expect(Buffer.from(await made(work)).equals(Buffer.from(wanted))).toBe(true);
+		// The model is whole in view, from all around: none of it is at the border.
+		for (let yaw = 0; yaw < 360; yaw += 30) {
+			const { data, width, height } = coverOf(engine, { ...homeCamera, yaw, pitch: yaw / 6 - 30 }, 48, 32);
+			const seen = Array.from({ length: width * height }, (_, i) => i).filter((i) => (data[i * 4 + 3] as number) > 0);
+			expect(seen.length).toBeGreaterThan(100);
+			for (const i of seen) {
+				expect(i % width).toBeGreaterThan(0);
+				expect(i % width).toBeLessThan(width - 1);
+				expect(Math.floor(i / width)).toBeGreaterThan(0);
+				expect(Math.floor(i / width)).toBeLessThan(height - 1);
+			}
+		}
 		engine.look('s', { layer: 'a', on: 'layer' });
 		expect(coverWork(engine, homeCamera, 48, 32)).toBeNull();
 		engine.close();

@@ -72,7 +72,7 @@ export function coverPicture(of: CoverOf, from: Camera, width: number, height: n
 		return renderModel(
 			model.mesh,
 			model.partSheets.map(small),
-			framing(from, center, radius * 0.94, width, height),
+			framing(from, center, radius, width, height),
 			width,
 			height,
 		);

@@ -168,7 +168,7 @@ function frameOf(
 	return renderModel(
 		scene.mesh,
 		pictures,
-		framing({ ...from, yaw: from.yaw + degrees }, center, radius * 0.94, width, height),
+		framing({ ...from, yaw: from.yaw + degrees }, center, radius, width, height),
 		width,
 		height,
 	);
