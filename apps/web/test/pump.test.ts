@@ -66,3 +66,34 @@ test('a page that takes nothing is sent some patches and then none; all tiles co
 	expect(times).toBe(first * 48 + 64 * 32);
 	expect(pump.busy).toBe(false);
 });
+
+test('while the hand strokes less is on its way before what it lays; then it goes on', async () => {
+	const heap = { alloc: () => 0, free: () => {}, u8: new Uint8Array(64 * 64 * 4) };
+	const sheet = { id: 's', width: 4096, height: 2048 };
+	const engine = {
+		kernels: { heap },
+		project: { sheets: [sheet] },
+		due: false,
+		stroking: true,
+		compositeTile: () => undefined,
+		compositeWork: () => null,
+	};
+	const heard: FromStudio[] = [];
+	const pump = createPump(
+		(message) => void heard.push(message),
+		() => engine as unknown as Engine,
+		() => null,
+	);
+	const count = (): number => heard.filter(({ say }) => say === 'patch').length;
+	pump.addAll(sheet as never, 100, 100);
+	await rest(100);
+	expect(count()).toBe(2);
+	pump.taken();
+	await rest(50);
+	expect(count()).toBe(3);
+	engine.stroking = false;
+	pump.taken();
+	await rest(100);
+	expect(count()).toBeGreaterThan(6);
+	pump.clear();
+});

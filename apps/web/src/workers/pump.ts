@@ -12,6 +12,8 @@ const SLICE_MS = 8;
 const LEAST_OVER = 12;
 /** Patches that the page has not taken yet, at most: what comes sooner than it draws would stop the page. */
 const MOST_OUT = 8;
+/** The same while the hand strokes: what it lays waits behind them. */
+const MOST_BESIDE_HAND = 2;
 
 /** Composites dirty tiles in slices and sends them as patches; a stroke's tiles go at once. */
 export interface Pump {
@@ -43,6 +45,7 @@ export function createPump(
 	let jobs = 0;
 	let out = 0;
 	const keyOf = (sheet: Id, tile: number): string => `${sheet} ${tile}`;
+	const most = (): number => (engine()?.stroking ? MOST_BESIDE_HAND : MOST_OUT);
 	const rest = (): void => {
 		// What is still to be computed will be due to be shown in a moment.
 		if (running || told || flying.size || due.size || engine()?.due) return;
@@ -103,7 +106,7 @@ export function createPump(
 	const slice = (): void => {
 		const open = engine();
 		const until = performance.now() + SLICE_MS;
-		while (open && due.size && out < MOST_OUT && performance.now() < until) {
+		while (open && due.size && out < most() && performance.now() < until) {
 			const [sheet, tiles] = due.entries().next().value as [Id, Set<number>];
 			const batch = [...tiles].slice(0, BATCH);
 			for (const tile of batch) tiles.delete(tile);
@@ -111,7 +114,7 @@ export function createPump(
 			if (!open.project.sheets.some((each) => each.id === sheet) || giveOver(open, sheet, batch)) continue;
 			send(open, sheet, batch);
 		}
-		if (due.size && out < MOST_OUT) turn.port2.postMessage(null);
+		if (due.size && out < most()) turn.port2.postMessage(null);
 		else {
 			running = false;
 			rest();
@@ -150,7 +153,7 @@ export function createPump(
 		rest,
 		taken() {
 			out--;
-			if (due.size && out < MOST_OUT) wake();
+			if (due.size && out < most()) wake();
 		},
 		get busy() {
 			return running || flying.size > 0 || due.size > 0;
