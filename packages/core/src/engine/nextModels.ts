@@ -1,6 +1,6 @@
 import { marksAcross } from '../carry/index.ts';
 import { CommandError, type Model, type ModelPart, type Numbers } from '../document/index.ts';
-import { bytesOfLayout, type Layout } from '../layout/index.ts';
+import { bytesOfLayout } from '../layout/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
 import { bytesOfSurface, type Surface, surfaceOfBytes } from '../surface/index.ts';
 import { jointsOf, markEdge } from '../unwrap/index.ts';
@@ -39,18 +39,12 @@ export function nextModels(
 	newId: () => string,
 	add: (surface: Surface) => void,
 ): Model[] {
-	const kept = (layout: Layout): Numbers => {
-		const bytes = bytesOfLayout(layout);
+	const kept = (bytes: Uint8Array): Numbers => {
 		const surface = surfaceOfBytes(workspace.kernels, newId(), bytes);
 		add(surface);
 		return { surface: surface.id, bytes: bytes.length };
 	};
-	const keptMarks = (marks: Uint8Array): Numbers | null => {
-		if (marks.every((mark) => mark === 0)) return null;
-		const surface = surfaceOfBytes(workspace.kernels, newId(), marks);
-		add(surface);
-		return { surface: surface.id, bytes: marks.length };
-	};
+	const keptMarks = (marks: Uint8Array): Numbers | null => (marks.some((mark) => mark !== 0) ? kept(marks) : null);
 	/** Marks of seams lie on the newer surface where they lay on the one before. */
 	const marked = (model: Model): Model => {
 		const known = workspace.project.models.find(({ id }) => id === model.id);
@@ -80,6 +74,11 @@ export function nextModels(
 		const seams = change.unmarked?.has(model.id) ? { seams: unmarked(model, change.unmarked.get(model.id) ?? []) } : {};
 		if (layout === undefined && !('seams' in seams))
 			return parts.some((part, i) => part !== model.parts[i]) ? { ...model, parts } : model;
-		return { ...model, ...seams, parts, ...(layout === undefined ? {} : { layout: layout && kept(layout) }) };
+		return {
+			...model,
+			...seams,
+			parts,
+			...(layout === undefined ? {} : { layout: layout && kept(bytesOfLayout(layout)) }),
+		};
 	});
 }
