@@ -9,6 +9,8 @@ import {
 	kept,
 	openPaint,
 	type Point,
+	pxApart,
+	pxOnGrid,
 	record,
 	recorded,
 	replay,
@@ -188,4 +190,33 @@ test('the sheet view shows the very texels that are handed off', async ({ page }
 		const y = Math.floor(place.y + (Math.floor(v * (where[1] as number)) + 0.5 - box.height / 2) / place.zoom);
 		expect(seen[i]).toEqual([...shot.data.subarray((y * shot.width + x) * 4, (y * shot.width + x) * 4 + 4)]);
 	});
+});
+
+test('the page is drawn while the paint is on its way, waits for it, and opens the same where that cannot be', async ({
+	page,
+}) => {
+	let letGo = (): void => {};
+	const waiting = new Promise<void>((resolve) => {
+		letGo = resolve;
+	});
+	await page.route('**/api/projects/demo-smoker?texels=bare', async (route) => {
+		await waiting;
+		await route.continue();
+	});
+	await page.goto(`${server.url}/project/demo-smoker/paint`);
+	const stack = page.getByRole('list', { name: 'Layers, topmost first' });
+	await expect(stack.getByRole('listitem').first()).toBeVisible();
+	// Nothing can be done to what is not here yet, by pointer or by key.
+	await expect(page.locator('[aria-busy="true"]')).toHaveAttribute('inert', '');
+	const names = await stack.innerText();
+	await page.keyboard.press('Control+z');
+	letGo();
+	await settled(page);
+	await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
+	expect(await stack.innerText()).toBe(names);
+	const shown = await pxOnGrid(page, 'sheet');
+	await page.route('**/api/projects/demo-smoker/head', (route) => route.abort());
+	await page.reload();
+	await settled(page);
+	expect(pxApart(await pxOnGrid(page, 'sheet'), shown)).toBe(0);
 });

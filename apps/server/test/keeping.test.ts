@@ -1,11 +1,11 @@
 import { existsSync, readdirSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { emptyDesk, type Project, paintLayer } from '@eppu/core/document';
-import { encodePng, writePack } from '@eppu/core/format';
+import { encodePng, type PackedTile, readPack, writePack } from '@eppu/core/format';
 import { loadPngWriter } from '@eppu/kernels/node';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import LibSql from 'libsql';
-import { openSourceStore } from '../src/store/index.ts';
+import { openSourceStore, sha256 } from '../src/store/index.ts';
 import { json, newSave, projectOf, type Served, serve, texels, text, told, values } from './fixture.ts';
 
 let here: Served;
@@ -45,11 +45,43 @@ describe('keeping', () => {
 		expect(await placesOf(project.id)).toEqual([]);
 	});
 
+	test('texels come as they are to who asks so from this machine, and packed to all others', async () => {
+		const project = await here.made();
+		const list = [texels(1), texels(2), values(3, 77)];
+		expect((await here.save(project, 2, list)).status).toBe(200);
+		const ask = async (query: string, headers: Record<string, string> = {}) =>
+			readPack(
+				new Uint8Array(
+					await (await fetch(`${here.url}/api/projects/${project.id}${query}`, { headers })).arrayBuffer(),
+				),
+			).tiles;
+		const whole = await ask('?texels=bare');
+		expect(whole.map(told)).toEqual(list.map(told));
+		expect(whole.map(({ blob, bare }) => (bare ? sha256(blob as Uint8Array) : null))).toEqual(
+			list.map(({ hash }) => hash),
+		);
+		const far = [await ask(''), await ask('?texels=bare', { 'X-Forwarded-For': '10.0.0.7' })];
+		for (const tiles of far) {
+			expect(tiles.map(told)).toEqual(list.map(told));
+			expect(tiles.some(({ bare }) => bare)).toBe(false);
+		}
+		// What is kept is packed: nothing comes in otherwise.
+		const sent = await here.save(project, 3, [{ ...(whole[0] as PackedTile), index: 2 }]);
+		expect([sent.status, await text(sent)]).toEqual([400, expect.stringMatching(/is not packed/)]);
+	});
+	test('of a project that was never open, or whose desk is none, there is nothing to draw ahead', async () => {
+		const project = await here.made();
+		const head = async (): Promise<unknown> => (await fetch(`${here.url}/api/projects/${project.id}/head`)).json();
+		expect(await head()).toBeNull();
+		expect((await fetch(`${here.url}/api/projects/nobody/head`)).status).toBe(404);
+	});
 	test('desk and cover are kept beside it', async () => {
 		const project = await here.made();
 		const desk = { ...emptyDesk, sheet: 's', front: '#123456' };
 		expect((await fetch(`${here.url}/api/projects/${project.id}/desk`, json('PUT', desk))).status).toBe(200);
 		expect((await here.load(project.id)).head.desk).toEqual(desk);
+		const head = await fetch(`${here.url}/api/projects/${project.id}/head`);
+		expect(await head.json()).toEqual({ project: (await here.load(project.id)).head.project, desk });
 		const cover = encodePng(await loadPngWriter(), {
 			width: 2,
 			height: 1,

@@ -66,6 +66,20 @@ const packed = (texels: Uint8Array | null, index: number): PackedTile => ({
 	blob: texels && deflateRawSync(texels),
 });
 
+/** The same as it comes from a server of this machine. */
+const bare = (texels: Uint8Array | null, index: number): PackedTile => ({
+	...packed(null, index),
+	value: texels ? null : index,
+	...(texels ? { blob: texels, bare: true } : {}),
+});
+
+test('tiles that come as they are need nobody', async () => {
+	const { pool, did } = poolOf(2, () => false);
+	const inflation = createInflating(() => pool).begin([bare(Uint8Array.of(5, 6), 0), bare(null, 1)]);
+	expect((await inflation.help()).map(({ texels, value }) => (texels ? [...texels] : value))).toEqual([[5, 6], 1]);
+	expect(did()).toBe(0);
+});
+
 test('tiles come back in their order, whoever inflates them, and with nobody beside', async () => {
 	const tiles = Array.from({ length: 400 }, (_, i) =>
 		i % 7 ? Uint8Array.from({ length: 20 }, (_, k) => i + k) : null,
@@ -79,7 +93,7 @@ test('tiles come back in their order, whoever inflates them, and with nobody bes
 		const { pool, did } = poolOf(hands, fails);
 		const inflating = createInflating(() => (hands ? pool : null));
 		const begun = [tiles.slice(0, 300), tiles.slice(300), []].map((part, at) =>
-			inflating.begin(part.map((texels, i) => packed(texels, at * 300 + i))),
+			inflating.begin(part.map((texels, i) => (i % 5 ? packed : bare)(texels, at * 300 + i))),
 		);
 		const back = (await Promise.all(begun.map((each) => each.help()))).flat();
 		expect(back.map(({ index }) => index)).toEqual(tiles.map((_, i) => i));

@@ -121,6 +121,7 @@ describe('packs', () => {
 			value: fc.constant(null),
 			hash: fc.constant('ab'.repeat(32)),
 			blob: fc.uint8Array({ minLength: 1, maxLength: 50 }),
+			bare: fc.constantFrom(true, undefined),
 		}),
 	);
 	const pack = fc.record({
@@ -131,8 +132,9 @@ describe('packs', () => {
 	/** What each tile is in the end: runs spread out, later ones over earlier. */
 	const laid = (tiles: readonly PackedTile[]): Map<string, string> => {
 		const out = new Map<string, string>();
-		for (const { surface: id, index, count, value, hash, blob } of tiles)
-			for (let i = index; i < index + count; i++) out.set(`${id} ${i}`, blob ? `${hash} ${[...blob]}` : String(value));
+		for (const { surface: id, index, count, value, hash, blob, bare } of tiles)
+			for (let i = index; i < index + count; i++)
+				out.set(`${id} ${i}`, blob ? `${hash} ${bare ?? false} ${[...blob]}` : String(value));
 		return out;
 	};
 	test('come back as they were written, at once or in pieces of any size', () => {

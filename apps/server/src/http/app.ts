@@ -1,13 +1,20 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
-import { cleanNameProblem, currentDesk, type Desk, desksProblem, type Project } from '@eppu/core/document';
+import {
+	cleanNameProblem,
+	currentDesk,
+	type Desk,
+	desksProblem,
+	type Project,
+	projectProblem,
+} from '@eppu/core/document';
 import { PackError, readPictureFile } from '@eppu/core/format';
 import { MOST_MODEL_BYTES } from '@eppu/core/mesh';
 import express, { type Express, type NextFunction, type Request, type Response } from 'express';
 import type { ExchangeFolder } from '../exchange/folder.ts';
 import { isFull, type Store, StoreError } from '../store/index.ts';
 import { exchangeRoutes } from './exchange.ts';
-import { type GuardOptions, guard, securityHeaders } from './guard.ts';
+import { type GuardOptions, guard, sameMachine, securityHeaders } from './guard.ts';
 import { libraryRoutes } from './library.ts';
 import { type Budget, limits, usualBudget } from './limits.ts';
 import { receivePack, sendPack } from './receive.ts';
@@ -90,7 +97,15 @@ export function createApp({ store, exchange, site, log, budget = usualBudget, ..
 	});
 	app.get('/api/projects/:id', async (request, response) => {
 		const { tiles, ...head } = store.load(id(request));
-		await sendPack(response, head, tiles());
+		const bare = request.query.texels === 'bare' && sameMachine(request);
+		await sendPack(response, head, tiles(), bare);
+	});
+	// What the page draws while all else of the project is still on its way: nothing where it is not as it should be.
+	app.get('/api/projects/:id/head', (request, response) => {
+		const { project, desk: stored } = store.head(id(request));
+		const desk = currentDesk(stored);
+		const whole = projectProblem(project) === null && desksProblem(desk) === null;
+		response.set('Cache-Control', 'no-store').json(whole ? { project, desk } : null);
 	});
 	app.put('/api/projects/:id/revisions/:revision', async (request, response) => {
 		const revision = Number(request.params.revision);

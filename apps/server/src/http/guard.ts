@@ -42,6 +42,12 @@ const nameOf = (host: string): string =>
 		.replace(/^\[|\]$/g, '')
 		.toLowerCase();
 
+/** Whether who asks sits at this machine; what somebody else hands on does not say so. */
+export const sameMachine = ({ socket, headers }: Request): boolean =>
+	!headers.forwarded &&
+	!headers['x-forwarded-for'] &&
+	/^(::1|(::ffff:)?127\.\d+\.\d+\.\d+)$/.test(socket.remoteAddress ?? '');
+
 const sameToken = (given: string, wanted: string): boolean => {
 	const [a, b] = [Buffer.from(given), Buffer.from(wanted)];
 	return a.length === b.length && timingSafeEqual(a, b);

@@ -3,7 +3,7 @@ import { pipeline } from 'node:stream/promises';
 import { setImmediate } from 'node:timers/promises';
 import { createPackReader, MOST_PACK, type PackedTile, packEnd, packHead, packTiles } from '@eppu/core/format';
 import type { Request, Response } from 'express';
-import { type Store, StoreError } from '../store/index.ts';
+import { bareTiles, type Store, StoreError } from '../store/index.ts';
 
 /** What came in a pack; texels of a large one were put down as they came, so that it is never held whole. */
 export interface Received<Head> {
@@ -75,17 +75,18 @@ export async function receivePack<Head>(request: Request, store: Store): Promise
 	};
 }
 
-/** Answers with a pack a piece at a time, no faster than it is taken. */
+/** Answers with a pack a piece at a time, no faster than it is taken; `bare` has its texels as they are. */
 export async function sendPack(
 	response: Response,
 	head: unknown,
 	tiles: Iterable<readonly PackedTile[]>,
+	bare: boolean,
 ): Promise<void> {
 	response.type('application/octet-stream').set('Cache-Control', 'no-store');
 	async function* pieces(): AsyncGenerator<Uint8Array> {
 		yield packHead(head);
 		for (const some of tiles) {
-			yield* packTiles(some);
+			yield* packTiles(bare ? bareTiles(some) : some);
 			// Other artists' calls are heard in between.
 			await setImmediate();
 		}

@@ -9,7 +9,7 @@ export { type Library, type LibraryItem, type LibraryKind, libraryKinds } from '
 export { bringMade, keepMade } from './made.ts';
 export type { Save, Saved, StoredProject } from './revisions.ts';
 export { openStore, type Store } from './store.ts';
-export { keptTiles, packDelta, sha256 } from './tiles.ts';
+export { bareTiles, keptTiles, packDelta, sha256 } from './tiles.ts';
 
 /** Where the data lies unless EPPU_DATA says otherwise. */
 export const dataFile = (): string => process.env.EPPU_DATA ?? 'data/eppu.db';

@@ -26,10 +26,14 @@ export interface Saved {
 	readonly name: string;
 }
 
-export interface StoredProject {
+/** What a project is without its texels. */
+export interface ProjectHead {
 	readonly project: Project;
 	readonly desk: Desk | null;
 	readonly revision: number;
+}
+
+export interface StoredProject extends ProjectHead {
 	/** The save that made it. */
 	readonly save: string | null;
 	/** Tiles with their texels, some at a time; all of this one revision. */
@@ -39,6 +43,14 @@ export interface StoredProject {
 /** What projects are from revision to revision: saved, loaded, and copied as they were at one. */
 // biome-ignore lint/complexity/noExcessiveLinesPerFunction: a facet of the store: one short method after the other over one connection.
 export function projectRevisions({ db, transact }: OpenDatabase, rows: ProjectRows) {
+	const head = (id: string): ProjectHead => {
+		const row = rows.need(id);
+		return {
+			project: JSON.parse(row.document) as Project,
+			desk: row.desk ? (JSON.parse(row.desk) as Desk) : null,
+			revision: row.revision,
+		};
+	};
 	return {
 		/** Keeps texels ahead of the save that names them; those that no save names are swept. */
 		putAhead: (list: readonly PackedTile[]): Lengths => transact(() => putBlobs(db, list)),
@@ -79,19 +91,18 @@ export function projectRevisions({ db, transact }: OpenDatabase, rows: ProjectRo
 			});
 		},
 
+		head,
+
 		load(id: string): StoredProject {
-			const row = rows.need(id);
-			const project = JSON.parse(row.document) as Project;
-			const list = tilesOf(db, id, shapesOf(project));
+			const found = head(id);
+			const list = tilesOf(db, id, shapesOf(found.project));
 			return {
-				project,
-				desk: row.desk ? (JSON.parse(row.desk) as Desk) : null,
-				revision: row.revision,
+				...found,
 				save:
 					db
 						.select({ save: revisions.save })
 						.from(revisions)
-						.where(and(eq(revisions.project, id), eq(revisions.revision, row.revision)))
+						.where(and(eq(revisions.project, id), eq(revisions.revision, found.revision)))
 						.get()?.save ?? null,
 				tiles: () => withTexels(db, list),
 			};

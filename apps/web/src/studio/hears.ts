@@ -1,4 +1,4 @@
-import { type Desk, eachLayer, emptyDesk, type Id } from '@eppu/core/document';
+import { type Desk, eachLayer, emptyDesk, type Id, type Project } from '@eppu/core/document';
 import type { BakeState, CarriedSheet, Refusal } from '@eppu/core/engine';
 import { framing, homeCamera } from '@eppu/core/projection';
 import { toast } from 'sonner';
@@ -129,26 +129,51 @@ function stroked(sheet: Id): void {
 	setDesk({ recent: [desk.front, ...desk.recent.filter((each) => each !== desk.front)].slice(0, 12) });
 }
 
+/** The outline that is shown where nothing in another is new: what is drawn from it need not be drawn anew. */
+function keptOutline(outline: Outline): Outline {
+	const { outline: before } = get();
+	return before && JSON.stringify(before) === JSON.stringify(outline) ? before : outline;
+}
+
+type Head = { readonly project: Project; readonly desk: Desk } | null;
+let head: Promise<Head> = Promise.resolve(null);
+/** What the project being opened is without its texels is on its way, while the workers begin. */
+export const headComes = (comes: Promise<Head>): void => {
+	head = comes;
+};
+
+/** Shows a project as its document says, while the studio still fetches it: the page is made meanwhile. */
+function shownAhead(head: Head): void {
+	if (!head || head.project.id !== addressed() || get().outline || get().status !== 'opening') return;
+	coming({ project: head.project, done: [], undone: [], gesture: null }, head.desk, []);
+}
+
+/** A project is on its way: what draws it is made. Where it was shown ahead of the studio, only what is new is. */
+function coming(outline: Outline, desk: Desk | null, models: readonly ShownModel[]): void {
+	const { project } = outline;
+	if (project.id !== addressed()) return;
+	if (get().outline?.project.id === project.id) {
+		followSheets(outline);
+		return set({ outline: keptOutline(outline), ...(models.length ? { models } : {}) });
+	}
+	pictures.clear();
+	for (const { id, width, height } of project.sheets) pictures.set(id, createSheetPicture(id, width, height));
+	const drawer = project.bundle ? ({ drawer: 'bundle' } as const) : {};
+	set({ outline, models, desk: desk ?? deskOf(models), thumbnails: new Map(), ...drawer });
+}
+
 /** What the studio says, put where the screen looks. */
 export function fromStudio(message: FromStudio): void {
 	switch (message.say) {
-		case 'coming': {
-			if (message.outline.project.id !== addressed()) return;
-			pictures.clear();
-			for (const sheet of message.outline.project.sheets)
-				pictures.set(sheet.id, createSheetPicture(sheet.id, sheet.width, sheet.height));
-			set({
-				outline: message.outline,
-				models: message.models,
-				desk: message.desk ?? deskOf(message.models),
-				thumbnails: new Map(),
-				...(message.outline.project.bundle ? { drawer: 'bundle' } : {}),
-			});
+		case 'fetching':
+			// Only now: a page that is being made keeps what is said to the studio waiting.
+			void head.then(shownAhead);
 			return;
-		}
+		case 'coming':
+			return coming(message.outline, message.desk, message.models);
 		case 'opened':
 			if (message.outline.project.id !== addressed()) return;
-			set({ status: 'open', outline: message.outline });
+			set({ status: 'open', outline: keptOutline(message.outline) });
 			return sayOpened(message);
 		case 'not-opened':
 			return set({ outline: null, status: 'failed', failure: { text: message.text, why: message.why } });

@@ -369,6 +369,8 @@ export type ToStudioLine =
 	| (ToStudio & { readonly n?: number });
 
 export type FromStudio =
+	/** The studio has begun to fetch the project that it was told to open. */
+	| { readonly say: 'fetching' }
 	/** What a project that is being opened holds: the screen is made while its paint is read. */
 	| {
 			readonly say: 'coming';

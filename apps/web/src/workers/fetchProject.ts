@@ -151,7 +151,7 @@ export async function fetchProject(
 	heads: (project: Project, desk: Desk | null) => void,
 ): Promise<FetchedProject> {
 	const reader = createPackReader<Head>();
-	const pieces = piecesOf(`/api/projects/${id}`);
+	const pieces = piecesOf(`/api/projects/${id}?texels=bare`);
 	const early: PackedTile[] = [];
 	let head: Head | null = null;
 	while (!head) {

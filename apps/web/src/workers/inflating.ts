@@ -21,13 +21,16 @@ export interface Inflation {
 	help(): Promise<KeptTile[]>;
 }
 
-const kept = ({ surface, index, count, value }: PackedTile, texels: Uint8Array<ArrayBuffer> | null): KeptTile => ({
+const kept = ({ surface, index, count, value }: PackedTile, texels: Uint8Array | null): KeptTile => ({
 	surface,
 	index,
 	count,
 	value,
-	texels,
+	texels: texels as Uint8Array<ArrayBuffer> | null,
 });
+
+/** Whether a tile's texels have to be inflated: those of the same machine come as they are. */
+const isDeflated = ({ blob, bare }: PackedTile): boolean => blob !== null && !bare;
 
 /** Ends this turn of the thread: answers of others are heard before what follows. */
 const nextTurn = (): Promise<void> =>
@@ -44,7 +47,7 @@ export function createInflating(pool: () => Pool | null): Inflating {
 	const due: Batch[] = [];
 	const here = ({ tiles, done, failed }: Batch): void => {
 		try {
-			done(tiles.map((tile) => kept(tile, tile.blob ? inflateTexels(tile.blob) : null)));
+			done(tiles.map((tile) => kept(tile, tile.blob && (tile.bare ? tile.blob : inflateTexels(tile.blob)))));
 		} catch (error) {
 			failed(error);
 		}
@@ -54,19 +57,23 @@ export function createInflating(pool: () => Pool | null): Inflating {
 		while (members && members.idle > 0) {
 			const batch = due.shift();
 			if (!batch) return;
-			const packed = batch.tiles.filter(({ blob }) => blob);
+			const packed = batch.tiles.filter(isDeflated);
 			const work = { job: 'inflate', ...joinedBytes(packed.map(({ blob }) => blob as Uint8Array)) } as const;
 			void members.do<Inflated>(work).then((made) => {
 				give();
 				if (!made) return here(batch);
 				const texels = partsOfBytes(made);
 				let at = 0;
-				batch.done(batch.tiles.map((tile) => kept(tile, tile.blob ? (texels[at++] ?? null) : null)));
+				batch.done(batch.tiles.map((tile) => kept(tile, isDeflated(tile) ? (texels[at++] ?? null) : tile.blob)));
 			});
 		}
 	};
 	return {
 		begin(tiles) {
+			if (!tiles.some(isDeflated)) {
+				const all = tiles.map((tile) => kept(tile, tile.blob));
+				return { help: async () => all };
+			}
 			const parts = Array.from({ length: Math.ceil(tiles.length / BATCH) }, (_, n) => {
 				const part = tiles.slice(n * BATCH, (n + 1) * BATCH);
 				let batch: Batch | null = null;

@@ -1,4 +1,4 @@
-import { oklabOfLinear, putLinearOfOklab } from './oklch.ts';
+import { putLinearOfOklab, putOklabOfLinear } from './oklch.ts';
 import { linearOfSrgb, srgbOfLinear } from './srgb.ts';
 
 /** Nodes along a side of a colour cube; the kernel mapColors knows it too. */
@@ -33,6 +33,21 @@ const inside = (light: Float64Array): boolean =>
 	(light[2] as number) >= LEAST &&
 	(light[2] as number) <= MOST;
 
+/** Steps of the table of encoded light. */
+const STEPS = 2048;
+/** Encoded light 0..255 by the root of linear light: even steps of the root are fine enough in the darks too. */
+let encoded: Float64Array | null = null;
+/** Encoded sRGB 0..255 of linear light, within 0.001 of 255; what lies beyond 0..1 is held to it. */
+function bytesOfLinear(v: number): number {
+	encoded ??= Float64Array.from({ length: STEPS + 2 }, (_, i) => 255 * srgbOfLinear((i / STEPS) ** 2));
+	if (v <= 0) return 0;
+	if (v >= 1) return 255;
+	const at = Math.sqrt(v) * STEPS;
+	const whole = at | 0;
+	const before = encoded[whole] as number;
+	return before + ((encoded[whole + 1] as number) - before) * (at - whole);
+}
+
 /** OKLab of every node, made once: a dial that is dragged makes many cubes. */
 let labs: Float64Array | null = null;
 function nodeLabs(): Float64Array {
@@ -42,7 +57,7 @@ function nodeLabs(): Float64Array {
 	for (let b = 0, i = 0; b < n; b++)
 		for (let g = 0; g < n; g++)
 			for (let r = 0; r < n; r++, i += 3)
-				all.set(oklabOfLinear(light[r] as number, light[g] as number, light[b] as number), i);
+				putOklabOfLinear(all, i, light[r] as number, light[g] as number, light[b] as number);
 	return all;
 }
 
@@ -68,7 +83,7 @@ export function cubeOf(change: (l: number, a: number, b: number) => readonly [nu
 			}
 			putLinearOfOklab(light, L, A * low, B * low);
 		}
-		for (let k = 0; k < 3; k++) out[i * 4 + k] = 255 * Math.min(1, Math.max(0, srgbOfLinear(light[k] as number)));
+		for (let k = 0; k < 3; k++) out[i * 4 + k] = bytesOfLinear(light[k] as number);
 	}
 	return out;
 }

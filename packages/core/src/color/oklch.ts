@@ -15,15 +15,26 @@ export const oklabOfSrgb = (red: number, green: number, blue: number): Oklab =>
 	oklabOfLinear(linearOfSrgb(red), linearOfSrgb(green), linearOfSrgb(blue));
 
 /** The same of linear light. */
-export function oklabOfLinear(r: number, g: number, b: number): Oklab {
+function oklabOfLinear(r: number, g: number, b: number): Oklab {
+	const out: [number, number, number] = [0, 0, 0];
+	putOklabOfLinear(out, 0, r, g, b);
+	return out;
+}
+
+/** Puts the OKLab of linear light into three numbers from `at` on: nothing is made, where very many are asked for. */
+export function putOklabOfLinear(
+	out: { [channel: number]: number },
+	at: number,
+	r: number,
+	g: number,
+	b: number,
+): void {
 	const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
 	const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
 	const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
-	return [
-		0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s,
-		1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s,
-		0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s,
-	];
+	out[at] = 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s;
+	out[at + 1] = 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s;
+	out[at + 2] = 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s;
 }
 
 /** Puts the linear light of an OKLab colour into three numbers: 0..1, or beyond where it lies outside sRGB. */

@@ -11,6 +11,8 @@ export interface PackedTile {
 	readonly hash: string | null;
 	/** The deflated texels; null where a value stands for them. */
 	readonly blob: Uint8Array | null;
+	/** The texels in `blob` are as they are, not deflated: so they come from the server of the same machine. */
+	readonly bare?: boolean;
 }
 
 /** A pack as one: a head in JSON, tiles (later ones count where two say something of the same), and whole files. */
@@ -29,6 +31,8 @@ export type PackPart<Head> =
 
 const MAGIC = 0x32_4b_50_45; // "EPK2", little-endian
 const Chunk = { end: 0, head: 1, tiles: 2, files: 3 } as const;
+/** How an entry of a chunk of tiles says its texels. */
+const Entry = { value: 0, deflated: 1, bare: 2 } as const;
 /** Bytes of the largest chunk: what a reader may have to hold at once. Writers keep to it as readers do. */
 export const MOST_CHUNK = 32 * 1024 * 1024;
 /** Bytes of the largest pack that is written or taken. */
@@ -87,8 +91,8 @@ function tileChunk(surface: string, tiles: readonly PackedTile[]): Uint8Array<Ar
 	view.setUint16(1 + id.length, tiles.length, true);
 	let at = 3 + id.length;
 	let blobs = index;
-	for (const { index: place, count, value, hash, blob } of tiles) {
-		out[at] = blob ? 1 : 0;
+	for (const { index: place, count, value, hash, blob, bare } of tiles) {
+		out[at] = !blob ? Entry.value : bare ? Entry.bare : Entry.deflated;
 		view.setUint32(at + 1, place, true);
 		if (blob) {
 			out.set(bytesOfHash(hash as string), at + 5);
@@ -160,12 +164,14 @@ function readTiles(bytes: Uint8Array): PackedTile[] {
 	let at = 3 + id;
 	for (let i = 0; i < entries; i++) {
 		const kind = bytes[at];
-		if (kind === undefined || kind > 1 || at + (kind ? 41 : 13) > bytes.length) broken();
+		if (kind === undefined || kind > Entry.bare || at + (kind ? 41 : 13) > bytes.length) broken();
 		const index = view.getUint32(at + 1, true);
 		const count = kind ? 1 : view.getUint32(at + 5, true);
 		if (count < 1 || index + count > MOST_TILES) broken();
 		if (kind) {
-			out.push({ surface, index, count, value: null, hash: hexOf(bytes.subarray(at + 5, at + 37)), blob: null });
+			const hash = hexOf(bytes.subarray(at + 5, at + 37));
+			const tile = { surface, index, count, value: null, hash, blob: null };
+			out.push(kind === Entry.bare ? { ...tile, bare: true } : tile);
 			lengths.push(view.getUint32(at + 37, true));
 			if (lengths.at(-1) === 0) broken();
 			at += 41;
