@@ -1,10 +1,11 @@
 /** What members of the pool can do is to the byte what whoever asks does. */
 import { deflateRawSync } from 'node:zlib';
-import type { Kernels } from '@eppu/kernels';
+import type { Kernels, PngReader } from '@eppu/kernels';
 import { loadKernels, loadPngReader, loadPngWriter, loadWebpWriter } from '@eppu/kernels/node';
 import { openPool } from '@eppu/server/jobs';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { crafts } from '../src/crafts/index.ts';
 import { assetsOf } from '../src/document/index.ts';
@@ -12,9 +13,24 @@ import type { Engine } from '../src/engine/index.ts';
 import { bakeNumbers, coverOf, coverWork, encodePng, pictureAsPng, planned } from '../src/format/index.ts';
 import { pngChunks } from '../src/format/png.ts';
 import { planProjectZip, textureFiles, textureWork, usualOrder, writeTexture } from '../src/handoff/index.ts';
-import { type Codecs, createWorker, joinedBytes, partsOfBytes, thumbnailsIn, type Work } from '../src/jobs/index.ts';
+import {
+	type Codecs,
+	createWorker,
+	joinedBytes,
+	partsOfBytes,
+	type ReadPngWork,
+	thumbnailsIn,
+	type Work,
+} from '../src/jobs/index.ts';
 import { readModel, writeGlb } from '../src/mesh/index.ts';
-import { planOpenRaster, writeOpenRaster } from '../src/openraster/index.ts';
+import {
+	type OraImage,
+	type Pictures,
+	picturesIn,
+	planOpenRaster,
+	readOpenRaster,
+	writeOpenRaster,
+} from '../src/openraster/index.ts';
 import { homeCamera } from '../src/projection/index.ts';
 import { everything, mesh, openOn, paint } from './oracle/derived.ts';
 
@@ -116,6 +132,30 @@ describe('each craft', () => {
 		const read = (name: string) => made({ job: 'read-mesh', bytes, name } as Work<unknown>);
 		expect(await read('box.glb')).toEqual(await readModel(bytes, 'box.glb'));
 		expect(await read('box.obj')).toEqual(await readModel(bytes, 'box.obj'));
+	});
+	test('pictures of a file of layers, read beforehand: the same image, and the same words on what is damaged', async () => {
+		const engine = painted();
+		const [write, read] = [await loadPngWriter(), await loadPngReader()];
+		const { bytes } = writeOpenRaster(engine, 's', write);
+		engine.close();
+		const zipped = unzipSync(bytes);
+		const [first = ''] = Object.keys(zipped).filter((path) => path.startsWith('data/'));
+		const broken = zipSync({ ...zipped, [first]: (zipped[first] as Uint8Array).slice(0, -20).fill(0, 40) });
+		for (const file of [bytes, broken]) {
+			const known: Pictures = new Map();
+			for (const [name, png] of picturesIn(file, 'x.ora', true)) {
+				const picture = await made({ job: 'read-png', bytes: png } as ReadPngWork);
+				if (picture) known.set(name, picture);
+			}
+			expect(known.size).toBeGreaterThan(2);
+			const told = ({ merged, ...image }: OraImage) => ({ ...image, merged: merged() });
+			const refused: PngReader = () => {
+				throw new Error('It was read beforehand.');
+			};
+			const wanted = told(readOpenRaster(file, 'x.ora', read));
+			expect(told(readOpenRaster(file, 'x.ora', refused, known))).toEqual(wanted);
+			expect(wanted.notes.length > 0).toBe(file === broken);
+		}
 	});
 	test('tiles of any bytes come back from their deflated ones; bad ones are told, not made up', async () => {
 		await fc.assert(

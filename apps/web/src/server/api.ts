@@ -1,4 +1,4 @@
-import type { Asset, Desk, Id, Project } from '@eppu/core/document';
+import type { Asset, Id, Project } from '@eppu/core/document';
 import { type PackedTile, writePack } from '@eppu/core/format';
 import { joined } from '@eppu/core/surface';
 
@@ -58,9 +58,6 @@ const json = (method: string, value: unknown): RequestInit => ({
 export const api = {
 	projects: async (deleted = false): Promise<ProjectCard[]> =>
 		(await call(`/projects${deleted ? '?deleted=1' : ''}`)).json(),
-	/** What a project is without its texels; null where it was never open, or cannot be read. */
-	head: async (id: Id): Promise<{ readonly project: Project; readonly desk: Desk } | null> =>
-		(await call(`/projects/${id}/head`)).json(),
 	rename: (id: Id, name: string) => call(`/projects/${id}`, json('PATCH', { name })),
 	copy: (id: Id, name: string) => call(`/projects/${id}/copy`, json('POST', { id: crypto.randomUUID(), name })),
 	remove: (id: Id) => call(`/projects/${id}`, { method: 'DELETE' }),

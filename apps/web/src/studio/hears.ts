@@ -1,7 +1,8 @@
-import { type Desk, eachLayer, emptyDesk, type Id, type Project } from '@eppu/core/document';
+import { type Desk, eachLayer, emptyDesk, type Id } from '@eppu/core/document';
 import type { BakeState, CarriedSheet, Refusal } from '@eppu/core/engine';
 import { framing, homeCamera } from '@eppu/core/projection';
 import { toast } from 'sonner';
+import { type Head, headAsked } from './ahead.ts';
 import { setDesk, setFront, toggleGuard } from './desk.ts';
 import { addressed, answered, wrote } from './line.ts';
 import { createSheetPicture, type SheetPicture } from './pictures.ts';
@@ -135,15 +136,8 @@ function keptOutline(outline: Outline): Outline {
 	return before && JSON.stringify(before) === JSON.stringify(outline) ? before : outline;
 }
 
-type Head = { readonly project: Project; readonly desk: Desk } | null;
-let head: Promise<Head> = Promise.resolve(null);
-/** What the project being opened is without its texels is on its way, while the workers begin. */
-export const headComes = (comes: Promise<Head>): void => {
-	head = comes;
-};
-
 /** Shows a project as its document says, while the studio still fetches it: the page is made meanwhile. */
-function shownAhead(head: Head): void {
+function shownAhead(head: Head | null): void {
 	if (!head || head.project.id !== addressed() || get().outline || get().status !== 'opening') return;
 	coming({ project: head.project, done: [], undone: [], gesture: null }, head.desk, []);
 }
@@ -167,7 +161,7 @@ export function fromStudio(message: FromStudio): void {
 	switch (message.say) {
 		case 'fetching':
 			// Only now: a page that is being made keeps what is said to the studio waiting.
-			void head.then(shownAhead);
+			void headAsked().then(shownAhead);
 			return;
 		case 'coming':
 			return coming(message.outline, message.desk, message.models);

@@ -1,8 +1,8 @@
 import type { Id } from '@eppu/core/document';
 import { toast } from 'sonner';
-import { api } from '../server/api.ts';
+import { askHead } from './ahead.ts';
 import { flushDesk } from './desk.ts';
-import { fromStudio, headComes, pictures } from './hears.ts';
+import { fromStudio, pictures } from './hears.ts';
 import { holdProject, letGo } from './hold.ts';
 import type { FromKeeper, Moved } from './keeping.ts';
 import { address, addressed, listen, numberFrom, stopWorkers, tell, tellKeeper } from './line.ts';
@@ -28,7 +28,7 @@ export async function openProject(id: Id, how: 'open' | 'take' | 'queue' = 'open
 	if (addressed() === id && how === 'open' && get().status !== 'failed') return;
 	closeProject();
 	address(id);
-	headComes(api.head(id).catch(() => null));
+	askHead(id);
 	waiting = new AbortController();
 	const { signal } = waiting;
 	set({ ...unopened, status: how === 'queue' ? 'elsewhere' : 'opening' });

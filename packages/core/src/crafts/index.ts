@@ -1,6 +1,6 @@
 import { coverJob, pictureJob } from '../format/index.ts';
 import { textureJob } from '../handoff/index.ts';
-import { type AnyJobKind, composite, derive, inflate, readMesh, thumbnails, unwrap } from '../jobs/index.ts';
+import { type AnyJobKind, composite, derive, inflate, readMesh, readPng, thumbnails, unwrap } from '../jobs/index.ts';
 
 /** All that a member of the pool can do: a new kind of job is a line here. */
 export const crafts: readonly AnyJobKind[] = [
@@ -9,6 +9,7 @@ export const crafts: readonly AnyJobKind[] = [
 	unwrap,
 	inflate,
 	readMesh,
+	readPng,
 	thumbnails,
 	pictureJob,
 	coverJob,

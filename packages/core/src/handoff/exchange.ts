@@ -131,10 +131,10 @@ export function takeExchange(
 	{ sent, agreed, saved, name }: ExchangeBytes,
 	read: PngReader,
 	newId: () => string,
+	known: Pictures = new Map(),
 ): Taken {
 	const words = `Take "${name}" in`;
 	if (what.of === 'sheet') {
-		const known: Pictures = new Map();
 		const image = (bytes: Uint8Array) => readOpenRaster(bytes, name, read, known);
 		return mergeOpenRaster(engine, what.sheet, image(sent), image(agreed), image(saved), words, newId);
 	}

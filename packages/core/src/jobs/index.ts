@@ -4,6 +4,7 @@ export { type Inflated, type InflateWork, inflate, joinedBytes, partsOfBytes } f
 export type { AnyJobKind, Codecs, JobHost, JobKind, Known, Word, Work } from './kind.ts';
 export { createPool, type FromMember, type Member, type Pool, type ToMember } from './pool.ts';
 export { type ReadMeshWork, readMesh } from './readMesh.ts';
+export { type ReadPngWork, readPng } from './readPng.ts';
 export { type ThumbnailsWork, thumbnails, thumbnailsIn } from './thumbnails.ts';
 export { type Unwrapped, type UnwrapWork, unwrap } from './unwrap.ts';
 export { createWorker, type Done, type JobWorker, once } from './worker.ts';

@@ -80,24 +80,50 @@ const prefixOf = ({ at }: Element): string | null => {
 /** Pictures that were read already, by the length and check of their files: of several savings most are the same. */
 export type Pictures = Map<string, Omit<Patch, 'x' | 'y'>>;
 
+const MERGED = 'mergedimage.png';
+const pictureName = (zip: OpenZip, path: string, bytes: Uint8Array): string => `${bytes.length} ${zip.crcOf(path)}`;
+
+/** Why a picture of a file is not read by what it claims; `room` counts the texels of those that are. */
+function pictureProblem(path: string, bytes: Uint8Array, room: { texels: number }): string | null {
+	const head = readPictureFile(bytes, path);
+	if (!head.ok) return head.text;
+	if (head.file.type !== 'image/png') return `${path} is no PNG.`;
+	room.texels += head.file.width * head.file.height;
+	return room.texels > MOST_TEXELS ? `${path} is left out: the pictures together are too large.` : null;
+}
+
+/**
+ * The pictures in an OpenRaster file by their names among `Pictures`, so that others can read them beforehand; that of all
+ * of it only where `merged` asks for it.
+ */
+export function picturesIn(bytes: Uint8Array, name: string, merged: boolean): Map<string, Uint8Array> {
+	const found = new Map<string, Uint8Array>();
+	const zip = openZip(bytes, name);
+	if (typeof zip === 'string') return found;
+	const room = { texels: 0 };
+	for (const { path } of zip.files) {
+		if (!path.endsWith('.png') || path.startsWith('Thumbnails/') || (path === MERGED && !merged)) continue;
+		const file = zip.at(path);
+		if (typeof file !== 'string' && !pictureProblem(path, file, room)) found.set(pictureName(zip, path, file), file);
+	}
+	return found;
+}
+
 /** Reads patches one after the other, and holds what they claim against what is sensible. */
 function patchReader(
 	zip: OpenZip,
 	read: PngReader,
 	known: Pictures,
 ): (path: string) => Omit<Patch, 'x' | 'y'> | string {
-	let texels = 0;
+	const room = { texels: 0 };
 	return (path) => {
 		const bytes = zip.at(path);
 		if (typeof bytes === 'string') return bytes;
-		const name = `${bytes.length} ${zip.crcOf(path)}`;
+		const name = pictureName(zip, path, bytes);
 		const before = known.get(name);
 		if (before) return before;
-		const head = readPictureFile(bytes, path);
-		if (!head.ok) return head.text;
-		if (head.file.type !== 'image/png') return `${path} is no PNG.`;
-		texels += head.file.width * head.file.height;
-		if (texels > MOST_TEXELS) return `${path} is left out: the pictures together are too large.`;
+		const problem = pictureProblem(path, bytes, room);
+		if (problem) return problem;
 		try {
 			const picture = read(bytes);
 			known.set(name, picture);
@@ -176,7 +202,7 @@ export function readOpenRaster(
 	if (!root) throw new OpenRasterError(`${name} has no layers.`);
 	const children = [...root.children].reverse().flatMap(nodeOf);
 	const merged = (): Picture | null => {
-		const found = patchAt('mergedimage.png');
+		const found = patchAt(MERGED);
 		return typeof found === 'string' ? null : found;
 	};
 	return { width, height, children, texels, notes, merged };

@@ -25,6 +25,7 @@ import { codecs, writers } from '../../server/codecs.ts';
 import { namesFrom } from '../../studio/relaying.ts';
 import type { OutAnswer } from '../../studio/told.ts';
 import { assetBytes } from '../projectFile.ts';
+import { picturesBeside, readerBeside } from '../reading.ts';
 import { AFTER, writerBeside, writtenBeside } from '../writing.ts';
 import type { Ears, Studio } from './ear.ts';
 
@@ -119,7 +120,8 @@ export const handoff: Ears<
 		hear(at, { ask, sheet, name, bytes, seed }) {
 			const { engine } = at;
 			void answer(at, ask, async () => {
-				const image = readOpenRaster(bytes, name, await codecs.readPng());
+				const known = await picturesBeside(at.pool, [bytes], name, sheet === null);
+				const image = readOpenRaster(bytes, name, await codecs.readPng(), known);
 				await handFree(at);
 				const newId = namesFrom(seed);
 				if (sheet === null) {
@@ -150,9 +152,12 @@ export const handoff: Ears<
 		hear(at, { ask, what, bytes, seed }) {
 			const { engine } = at;
 			void answer(at, ask, async () => {
-				const read = await codecs.readPng();
+				const { sent, agreed, saved, name } = bytes;
+				const layered = what.of === 'sheet';
+				const known = layered ? await picturesBeside(at.pool, [sent, agreed, saved], name, false) : undefined;
+				const read = await readerBeside(at.pool, layered ? [] : [agreed, saved]);
 				await handFree(at);
-				const { dirty, changed, notes } = takeExchange(engine, what, bytes, read, namesFrom(seed));
+				const { dirty, changed, notes } = takeExchange(engine, what, bytes, read, namesFrom(seed), known);
 				// It is given to the keeper before it is told: whoever waits until all is kept waits for it.
 				if (changed) {
 					at.changed(dirty, 0);

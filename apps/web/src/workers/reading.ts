@@ -1,0 +1,39 @@
+import type { Pool, ReadPngWork } from '@eppu/core/jobs';
+import { type Pictures, picturesIn } from '@eppu/core/openraster';
+import type { PngReader, ReadPng } from '@eppu/kernels';
+import { codecs } from '../server/codecs.ts';
+import { AFTER } from './writing.ts';
+
+/** PNGs from elsewhere, read by others while this thread goes on; what nobody could read is not among them. */
+async function readBeside<Key>(pool: Pool, pngs: Iterable<readonly [Key, Uint8Array]>): Promise<Map<Key, ReadPng>> {
+	const found = new Map<Key, ReadPng>();
+	await Promise.all(
+		[...pngs].map(async ([key, bytes]) => {
+			const picture = await pool.do({ job: 'read-png', bytes } as ReadPngWork, AFTER);
+			if (picture) found.set(key, picture);
+		}),
+	);
+	return found;
+}
+
+/** The pictures of several savings of a file of layers; `merged` has what all of it looks like as well. */
+export async function picturesBeside(
+	pool: Pool | null,
+	savings: readonly Uint8Array[],
+	name: string,
+	merged: boolean,
+): Promise<Pictures> {
+	if (!pool) return new Map();
+	return readBeside(pool, new Map(savings.flatMap((bytes) => [...picturesIn(bytes, name, merged)])));
+}
+
+/** A reader that has these files read already. */
+export async function readerBeside(pool: Pool | null, files: readonly Uint8Array[]): Promise<PngReader> {
+	const read = await codecs.readPng();
+	if (!pool) return read;
+	const found = await readBeside(
+		pool,
+		files.map((bytes) => [bytes, bytes] as const),
+	);
+	return (bytes) => found.get(bytes) ?? read(bytes);
+}
