@@ -1,6 +1,6 @@
 /** A storm lantern: tank, glass, hood, four guard wires and a handle. */
 import type { LaidMesh } from '@eppu/core/mesh';
-import { bar, turned, unwrapped } from './pieces.ts';
+import { bar, halvedFrom, turned, unwrapped } from './pieces.ts';
 import { createMeshBuilder, type P3 } from './shapes.ts';
 
 export function lanternMesh(): LaidMesh {
@@ -61,5 +61,6 @@ export function lanternMesh(): LaidMesh {
 	}
 	builder.part('Handle');
 	bar(builder, (t): P3 => [-0.56 * Math.cos(Math.PI * t), 1.2 + 0.78 * Math.sin(Math.PI * t), 0], 0.025, 16, 6);
-	return unwrapped(builder.mesh(), 512);
+	const mesh = builder.mesh();
+	return unwrapped(mesh, 512, halvedFrom(mesh, { Tank: 0.06, Hood: 0 }));
 }

@@ -1,7 +1,8 @@
 /** Bodies that come without UVs worth the name: what is made of them is unwrapped and arranged by Eppu itself. */
-import { layAllAnew } from '@eppu/core/arrange';
+import { layAllAnew, usualArrange } from '@eppu/core/arrange';
 import { layOut } from '@eppu/core/layout';
-import type { LaidMesh } from '@eppu/core/mesh';
+import { type LaidMesh, nextCorner, topologyOf } from '@eppu/core/mesh';
+import { jointsOf, markEdge } from '@eppu/core/unwrap';
 import { addBox, around, type MeshBuilder, type P3, type Rect } from './shapes.ts';
 
 /** They are laid out anew: where they lie until then is of no use. */
@@ -56,6 +57,27 @@ export function bar(builder: MeshBuilder, way: (t: number) => P3, radius: number
 	);
 }
 
-/** A mesh unwrapped by itself and arranged on one square sheet. */
-export const unwrapped = (mesh: LaidMesh, side: number): LaidMesh =>
-	layOut(mesh, layAllAnew(mesh, { way: 'automatic', less: 0.35 }, side));
+/** A mesh unwrapped by itself, marked seams kept, and arranged on one square sheet. */
+export const unwrapped = (mesh: LaidMesh, side: number, marks?: Uint8Array<ArrayBuffer>): LaidMesh =>
+	layOut(mesh, layAllAnew(mesh, { way: 'automatic', less: 0.35 }, side, usualArrange, marks));
+
+/**
+ * Seams up the front and the back of turned parts, from a height on: whole rings leave their middles bare on a sheet,
+ * halves lie in each other.
+ */
+export function halvedFrom(mesh: LaidMesh, heights: Readonly<Record<string, number>>): Uint8Array<ArrayBuffer> {
+	const { positions, indices, parts } = mesh;
+	const joints = jointsOf(mesh, topologyOf(mesh).place);
+	const marks = new Uint8Array(indices.length);
+	const at = (corner: number): P3 =>
+		[0, 1, 2].map((k) => positions[(indices[corner] as number) * 3 + k] as number) as unknown as P3;
+	for (const { name, firstFace, faces } of parts) {
+		const low = heights[name];
+		if (low === undefined) continue;
+		for (let corner = firstFace * 3; corner < (firstFace + faces) * 3; corner++) {
+			const ends = [at(corner), at(nextCorner(corner))];
+			if (ends.every(([x, y]) => Math.abs(x) < 1e-6 && y > low - 1e-6)) markEdge(joints, marks, corner);
+		}
+	}
+	return marks;
+}

@@ -41,6 +41,8 @@ export function createMeshBuilder(): MeshBuilder {
 		const last = parts.at(-1);
 		if (last) last.faces = count() - last.firstFace;
 	};
+	const apart = (v: number, w: number): boolean =>
+		[0, 1, 2].some((k) => Math.abs((positions[v * 3 + k] as number) - (positions[w * 3 + k] as number)) > 1e-9);
 	const smooth = (from: number, firstFace: number): void => {
 		const vertices = positions.length / 3;
 		const sums: [number, number, number][] = Array.from({ length: vertices - from }, () => [0, 0, 0]);
@@ -87,7 +89,9 @@ export function createMeshBuilder(): MeshBuilder {
 				for (let i = 0; i < nu; i++) {
 					const a = base + j * (nu + 1) + i;
 					const b = a + nu + 1;
-					indices.push(a, b, a + 1, a + 1, b, b + 1);
+					// At a pole a row is one point: half of its cells' faces would have no area.
+					if (apart(a, a + 1)) indices.push(a, b, a + 1);
+					if (apart(b, b + 1)) indices.push(a + 1, b, b + 1);
 				}
 			smooth(base, first);
 		},

@@ -315,13 +315,19 @@ function putAll(
 }
 
 /** All of a model, whose parts lie on one square sheet, laid out anew. Throws LayoutError where there is no room. */
-export const layAllAnew = (mesh: LaidMesh, way: UnwrapWay, side: number, choice = usualArrange): AnewLayout =>
+export const layAllAnew = (
+	mesh: LaidMesh,
+	way: UnwrapWay,
+	side: number,
+	choice = usualArrange,
+	marks = new Uint8Array(mesh.indices.length),
+): AnewLayout =>
 	layAnew({
 		mesh,
 		place: topologyOf(mesh).place,
 		way,
 		faces: Array.from({ length: mesh.indices.length / 3 }, (_, face) => face),
-		marks: new Uint8Array(mesh.indices.length),
+		marks,
 		sheetOfPart: mesh.parts.map(() => 0),
 		weightOfPart: mesh.parts.map(() => 1),
 		sheets: [{ width: side, height: side }],

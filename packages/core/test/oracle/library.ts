@@ -1,7 +1,6 @@
 /** A library that cuts, flattens and packs meshes, to compare with. */
 import { Atlas, Initialize } from 'watlas';
 import { type LaidMesh, topologyOf } from '../../src/mesh/index.ts';
-import type { Piece } from '../../src/unwrap/index.ts';
 
 /** Brings the library; before anything is asked of it. */
 export const bringLibrary = (): Promise<void> => Initialize();
@@ -32,7 +31,7 @@ function coveredBy(atlas: Atlas): number {
 }
 
 /** The share of a square sheet that the library's quick packing covers with pieces, at the largest size that fits. */
-export function fillOfLibrary(pieces: readonly Piece[], side: number, margin: number): number {
+export function fillOfLibrary(pieces: readonly { readonly uvs: Float64Array }[], side: number, margin: number): number {
 	const [places, indices]: [number[], number[]] = [[], []];
 	let [area, right] = [0, 0];
 	for (const { uvs } of pieces) {
