@@ -239,6 +239,39 @@ test('paint beside the islands is told by its layer, and a sheet that nothing ch
 	expect(engine.project.sheets[1]?.layers[0]).toEqual(other.layers[0]);
 });
 
+test('what became of the paint is told by the part that it lies on', () => {
+	const whole = box();
+	const half = whole.indices.length / 6;
+	const mesh: LaidMesh = {
+		...whole,
+		parts: [
+			{ name: 'Above', firstFace: 0, faces: half },
+			{ name: 'Below', firstFace: half, faces: half },
+		],
+	};
+	const first = layoutOf(mesh);
+	const sized = (by: number): Layout => ({
+		uvs: first.uvs.map((v, i) => (i < half * 6 ? v : (i % 2 ? 0.66 : 0.5) + (v - (i % 2 ? 0.66 : 0.5)) * by)),
+	});
+	const engine = opened(mesh);
+	blots(engine, 'p', 'color', 8);
+	for (const [by, fate] of [
+		[0.7, 'shrunk'],
+		[0.99, 'enlarged'],
+	] as const) {
+		const [report] = relay(engine, sized(by)).report;
+		if (!report) throw new Error('Nothing was told.');
+		const [above, below] = report.parts;
+		expect([above?.name, below?.name]).toEqual(['Above', 'Below']);
+		expect([above?.[fate], above?.exact]).toEqual([0, report.exact]);
+		expect(below?.[fate]).toBe(report[fate]);
+		expect(report[fate]).toBeGreaterThan(1000);
+		for (const key of ['exact', 'kept', 'enlarged', 'shrunk', 'bare'] as const)
+			expect(report.parts.reduce((sum, part) => sum + part[key], 0)).toBe(report[key]);
+	}
+	engine.close();
+});
+
 test('a pattern over a box goes along with the island that its middle lies on, turned by quarters and sized', () => {
 	const mesh = box();
 	const pattern = {

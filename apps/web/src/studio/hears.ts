@@ -3,6 +3,7 @@ import type { BakeState, CarriedSheet, Refusal } from '@eppu/core/engine';
 import { framing, homeCamera } from '@eppu/core/projection';
 import { toast } from 'sonner';
 import { type Head, headAsked } from './ahead.ts';
+import { carriedWords } from './carried.ts';
 import { setDesk, setFront, toggleGuard } from './desk.ts';
 import { addressed, answered, wrote } from './line.ts';
 import { createSheetPicture, type SheetPicture } from './pictures.ts';
@@ -94,32 +95,12 @@ function laidAnew(models: readonly ShownModel[]): void {
 	set({ models });
 }
 
-const texels = (n: number): string => `${n.toLocaleString('en')} ${n === 1 ? 'texel' : 'texels'}`;
-
 /** Says what of the paint could not stay as it was. */
 function sayCarried(report: readonly CarriedSheet[]): void {
 	set({ relaying: null });
-	const sum = (of: 'enlarged' | 'shrunk'): number => report.reduce((all, each) => all + each[of], 0);
-	const all = report.reduce((n, { exact, kept, enlarged, shrunk }) => n + exact + kept + enlarged + shrunk, 0);
-	const sheets = get().outline?.project.sheets;
-	const lost = report.flatMap(({ sheet, lost }) => {
-		const name = sheets?.find(({ id }) => id === sheet)?.name ?? '';
-		return lost.map(({ layer, texels: n, at: { x, y, width, height } }) => {
-			const place = `${Math.round(x + width / 2)}, ${Math.round(y + height / 2)}`;
-			return `${texels(n)} of "${layer}" (around ${place} of "${name}" as it lay)`;
-		});
-	});
-	const share = (n: number): string => `${Math.max(1, Math.round((100 * n) / Math.max(1, all)))}%`;
-	const words = [
-		sum('enlarged') > all / 100 ? `${share(sum('enlarged'))} of it was made larger and is softer` : '',
-		sum('shrunk') > all / 100 ? `${share(sum('shrunk'))} was made smaller` : '',
-	].filter(Boolean);
-	if (all) toast(`The paint went along${words.length ? `: ${words.join(', ')}` : ', as it was'}.`);
-	if (lost.length)
-		toast(
-			`Beside the islands ${lost.join(', ')} had no surface to go with and are gone. Undo (Ctrl+Z) brings them back.`,
-			{ duration: 15000 },
-		);
+	const { went, lost } = carriedWords(report, get().outline?.project.sheets ?? []);
+	if (went) toast(went, { duration: 8000 });
+	if (lost) toast(lost, { duration: 15000 });
 }
 
 /** A stroke landed: its sheet is the active one, its colour among those used last. */

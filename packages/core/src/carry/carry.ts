@@ -93,9 +93,17 @@ export interface Carried {
 const sizedAs = (area: number): 'enlarged' | 'shrunk' | 'kept' =>
 	area < 0.94 ? 'enlarged' : area > 1.06 ? 'shrunk' : 'kept';
 
-/** Counts what a passage does, and with `lies` which faces had nothing before. */
-export function countOf({ faces, now, before, across, loose }: Passage, lies: (face: number) => boolean): Carried {
-	const out: Carried = { exact: 0, kept: 0, enlarged: 0, shrunk: 0, bare: 0 };
+export const nothingCarried = (): Carried => ({ exact: 0, kept: 0, enlarged: 0, shrunk: 0, bare: 0 });
+
+/** What became of one texel, or of several. */
+export type Fate = keyof Carried;
+
+/** Counts what a passage does with the faces that `lies` names: `count` hears it of each; texels that go by themselves have none. */
+export function countOf(
+	{ faces, now, before, across, loose }: Passage,
+	lies: (face: number) => boolean,
+	count: (fate: Fate, texels: number, face: number | null) => void,
+): void {
 	for (let face = 0; face < now.mesh.indices.length / 3; face++) {
 		if (!lies(face)) continue;
 		let texels = 0;
@@ -109,14 +117,12 @@ export function countOf({ faces, now, before, across, loose }: Passage, lies: (f
 		);
 		const way = faces.get(face);
 		if (!way) {
-			if (across ? across.faceOf[face] === -1 : !hasPlace(before.mesh, face, before.map)) out.bare += texels;
+			if (across ? across.faceOf[face] === -1 : !hasPlace(before.mesh, face, before.map)) count('bare', texels, face);
 			continue;
 		}
-		if (way.exact) out.exact += texels;
-		else out[sizedAs(way.area)] += texels;
+		count(way.exact ? 'exact' : sizedAs(way.area), texels, face);
 	}
-	for (const step of loose?.step ?? []) out[sizedAs(step * step)]++;
-	return out;
+	for (const step of loose?.step ?? []) count(sizedAs(step * step), 1, null);
 }
 
 /** What most tiles of a surface are where they are one value: what it is where nothing is painted. */

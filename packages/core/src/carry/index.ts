@@ -1,5 +1,5 @@
 export { type Across, acrossOf } from './across.ts';
-export { type Carried, carrySurface, countOf, isOpen, type Passage, passageOf } from './carry.ts';
+export { type Carried, carrySurface, countOf, isOpen, nothingCarried, type Passage, passageOf } from './carry.ts';
 export { marksAcross } from './marks.ts';
 export { moveOf } from './move.ts';
 export { type Lying, type Owners, ownersOf } from './owners.ts';

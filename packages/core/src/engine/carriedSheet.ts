@@ -6,6 +6,7 @@ import {
 	isOpen,
 	type Lying,
 	moveOf,
+	nothingCarried,
 	type Passage,
 	passageOf,
 } from '../carry/index.ts';
@@ -137,12 +138,19 @@ export function carriedSheet(
 		return layerMoved(withSurfaces(layer, renew), moveOn(sourceOf(own ?? null) ?? old));
 	});
 	const selection = sheet.selection ? renew(sheet.selection) : sheet.selection;
-	const counts: Carried = { exact: 0, kept: 0, enlarged: 0, shrunk: 0, bare: 0 };
+	const counts = nothingCarried();
+	const parts = new Map<string, Carried>();
 	for (const from of project.sheets)
 		for (const passage of passagesFrom(from)) {
 			const of = after.get(passage.model) as Scene;
-			const found = countOf(passage, onSheet(of, sheet.id));
-			for (const key of Object.keys(counts) as (keyof Carried)[]) counts[key] += found[key];
+			countOf(passage, onSheet(of, sheet.id), (fate, texels, face) => {
+				counts[fate] += texels;
+				const name = face === null ? null : (of.model.parts[of.partOfFace(face)]?.name ?? null);
+				if (name === null) return;
+				const own = parts.get(name) ?? nothingCarried();
+				own[fate] += texels;
+				parts.set(name, own);
+			});
 		}
 	const lost = [...eachLayer(old?.layers ?? [])].flatMap((layer): LostPaint[] => {
 		const surface = surfaces.get(ownSurfaceOf(layer) ?? '');
@@ -152,6 +160,6 @@ export function carriedSheet(
 	});
 	return {
 		sheet: { ...sheet, layers, ...(selection === undefined ? {} : { selection }) },
-		report: { sheet: sheet.id, ...counts, lost },
+		report: { sheet: sheet.id, ...counts, parts: [...parts].map(([name, own]) => ({ name, ...own })), lost },
 	};
 }

@@ -43,6 +43,8 @@ export interface LostPaint {
 /** What became of the paint of a sheet. */
 export interface CarriedSheet extends Carried {
 	readonly sheet: Id;
+	/** The same by the names of parts. */
+	readonly parts: readonly ({ readonly name: string } & Readonly<Carried>)[];
 	/** What was painted where no island was, and is not there any more. */
 	readonly lost: readonly LostPaint[];
 }
