@@ -62,5 +62,5 @@ export function lanternMesh(): LaidMesh {
 	builder.part('Handle');
 	bar(builder, (t): P3 => [-0.56 * Math.cos(Math.PI * t), 1.2 + 0.78 * Math.sin(Math.PI * t), 0], 0.025, 16, 6);
 	const mesh = builder.mesh();
-	return unwrapped(mesh, 512, halvedFrom(mesh, { Tank: 0.06, Hood: 0 }));
+	return unwrapped(mesh, 512, halvedFrom(mesh, { Tank: 0.26, Hood: 0 }));
 }

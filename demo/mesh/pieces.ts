@@ -62,7 +62,7 @@ export const unwrapped = (mesh: LaidMesh, side: number, marks?: Uint8Array<Array
 	layOut(mesh, layAllAnew(mesh, { way: 'automatic', less: 0.35 }, side, usualArrange, marks));
 
 /**
- * Seams up the front and the back of turned parts, from a height on: whole rings leave their middles bare on a sheet,
+ * Seams up the left and the right of turned parts, from a height on: whole rings leave their middles bare on a sheet,
  * halves lie in each other.
  */
 export function halvedFrom(mesh: LaidMesh, heights: Readonly<Record<string, number>>): Uint8Array<ArrayBuffer> {
@@ -76,7 +76,7 @@ export function halvedFrom(mesh: LaidMesh, heights: Readonly<Record<string, numb
 		if (low === undefined) continue;
 		for (let corner = firstFace * 3; corner < (firstFace + faces) * 3; corner++) {
 			const ends = [at(corner), at(nextCorner(corner))];
-			if (ends.every(([x, y]) => Math.abs(x) < 1e-6 && y > low - 1e-6)) markEdge(joints, marks, corner);
+			if (ends.every(([, y, z]) => Math.abs(z) < 1e-6 && y > low - 1e-6)) markEdge(joints, marks, corner);
 		}
 	}
 	return marks;
