@@ -37,56 +37,75 @@ const LAMP: usize = 32;
   return f32x4.sub(channel, f32x4.mul(channel, f32x4.mul(tone, taken)));
 }
 
-/** A channel 0..1 as a whole number 0..255: added to 2^23, a number has no place for less than wholes. */
+/** A channel 0..1 as a whole number of 0..255, or beyond: added to 1.5 · 2^23, a number has no place for less than wholes. */
 // @ts-ignore: decorator
 @inline function whole(channel: v128): v128 {
-  const many = f32x4.add(f32x4.mul(held(channel), f32x4.splat(255)), f32x4.splat(8388608));
-  return v128.and(many, i32x4.splat(255));
+  const many = f32x4.add(f32x4.mul(channel, f32x4.splat(255)), f32x4.splat(12582912));
+  return i32x4.sub(many, i32x4.splat(0x4b400000));
 }
 
-/**
- * The colour of light on `count` cells, RGBA8, clear where there is no face (`cells` 0: all have one). `x`, `y` and `z`
- * are planes of unit normals; `rise`, `occluded`, `edge`, `hollow` and `jitter` planes of tones, or 0 where there are
- * none. `rig` holds numbers, colours as three of 0..1: what comes from below, and how much more comes from above (3, 0);
- * what is taken away where no lamp meets (6), where it is occluded (10), in hollows (18), where it rises (22); what edges
- * add (14); steps and one over their softness (26, 27); how much jitter counts (28); how many lamps (29); then from 36 on
- * eight a lamp: where it stands, less where its light goes round, and how much that adds; its colour times its strength,
- * and its share in what counts as lit.
- */
-export function shadeCells(
-  cells: usize, x: usize, y: usize, z: usize, rise: usize, occluded: usize, edge: usize, hollow: usize, jitter: usize,
-  count: i32, rig: usize, out: usize,
+/** Four texels of channels 0..1, each held to that. */
+// @ts-ignore: decorator
+@inline function texels(r: v128, g: v128, b: v128): v128 {
+  const ends = i16x8.narrow_i32x4_s(whole(b), i32x4.splat(255));
+  const planes = i8x16.narrow_i16x8_u(i16x8.narrow_i32x4_s(whole(r), whole(g)), ends);
+  return v128.shuffle<u8>(planes, planes, 0, 4, 8, 12, 1, 5, 9, 13, 2, 6, 10, 14, 3, 7, 11, 15);
+}
+
+/** Bytes of a plane in which cells are worked on at a time: a row of a tile, so that what is bare is passed over. */
+const ROW: usize = 256;
+
+/** How much jitter counts for cells; nothing where there is none. */
+// @ts-ignore: decorator
+@inline function shaken(jitter: usize, at: usize, by: v128): v128 {
+  return jitter ? f32x4.mul(v128.load(jitter + at), by) : f32x4.splat(0);
+}
+
+/** Begins a row of light: what comes from below and above, and nothing that is lit. */
+function skyOn(y: usize, jitter: usize, size: usize, rig: usize, steps: f32, over: f32, room: usize): void {
+  const zero = f32x4.splat(0), half = f32x4.splat(0.5), shakes = splat(rig, 28);
+  const r1 = splat(rig, 0), g1 = splat(rig, 1), b1 = splat(rig, 2), r0 = splat(rig, 3), g0 = splat(rig, 4), b0 = splat(rig, 5);
+  for (let at: usize = 0; at < size; at += 16) {
+    const tone = f32x4.add(f32x4.mul(f32x4.add(v128.load(y + at), shaken(jitter, at, shakes)), half), half);
+    const up = stepped(held(tone), steps, over);
+    v128.store(room + at, f32x4.add(r0, f32x4.mul(up, r1)));
+    v128.store(room + ROW + at, f32x4.add(g0, f32x4.mul(up, g1)));
+    v128.store(room + 2 * ROW + at, f32x4.add(b0, f32x4.mul(up, b1)));
+    v128.store(room + 3 * ROW + at, zero);
+  }
+}
+
+/** Adds a lamp to a row of light. Each sum waits for the one before: of many cells side by side they do not wait long. */
+function lampOn(
+  x: usize, y: usize, z: usize, jitter: usize, size: usize, rig: usize, lamp: usize, steps: f32, over: f32, room: usize,
 ): void {
-  const lamps = <i32>load<f32>(rig, 29 * 4), steps = load<f32>(rig, 26 * 4), over = load<f32>(rig, 27 * 4);
-  const zero = f32x4.splat(0), one = f32x4.splat(1), half = f32x4.splat(0.5);
-  const bytes = <usize>(count + 3 & ~3) * 4;
-  for (let at: usize = 0; at < bytes; at += 16) {
-    if (cells && i32x4.bitmask(v128.load(cells + at)) == 15) {
-      v128.store(out + at, zero);
-      continue;
-    }
-    const nx = v128.load(x + at), ny = v128.load(y + at), nz = v128.load(z + at);
-    const shake = jitter ? f32x4.mul(v128.load(jitter + at), splat(rig, 28)) : zero;
-    const up = stepped(held(f32x4.mul(f32x4.add(f32x4.add(ny, one), shake), half)), steps, over);
-    let r = f32x4.add(splat(rig, 3), f32x4.mul(up, splat(rig, 0)));
-    let g = f32x4.add(splat(rig, 4), f32x4.mul(up, splat(rig, 1)));
-    let b = f32x4.add(splat(rig, 5), f32x4.mul(up, splat(rig, 2)));
-    let lit = zero;
-    for (let n = 0, lamp = rig + RIG; n < lamps; n++, lamp += LAMP) {
-      const toward = f32x4.add(f32x4.mul(nx, splat(lamp, 0)), f32x4.mul(ny, splat(lamp, 1)));
-      const plain = f32x4.add(f32x4.add(toward, f32x4.mul(nz, splat(lamp, 2))), f32x4.add(shake, splat(lamp, 3)));
-      const tone = stepped(held(plain), steps, over);
-      r = f32x4.add(r, f32x4.mul(tone, splat(lamp, 4)));
-      g = f32x4.add(g, f32x4.mul(tone, splat(lamp, 5)));
-      b = f32x4.add(b, f32x4.mul(tone, splat(lamp, 6)));
-      lit = f32x4.add(lit, f32x4.mul(tone, splat(lamp, 7)));
-    }
-    const dark = f32x4.sub(one, held(lit));
-    r = dimmed(r, dark, splat(rig, 6));
-    g = dimmed(g, dark, splat(rig, 7));
-    b = dimmed(b, dark, splat(rig, 8));
+  const shakes = splat(rig, 28), lx = splat(lamp, 0), ly = splat(lamp, 1), lz = splat(lamp, 2), soft = splat(lamp, 3);
+  const r = splat(lamp, 4), g = splat(lamp, 5), b = splat(lamp, 6), share = splat(lamp, 7);
+  for (let at: usize = 0; at < size; at += 16) {
+    const level = f32x4.add(f32x4.mul(v128.load(x + at), lx), f32x4.mul(v128.load(y + at), ly));
+    const plain = f32x4.add(f32x4.add(level, f32x4.mul(v128.load(z + at), lz)), f32x4.add(shaken(jitter, at, shakes), soft));
+    const tone = stepped(held(plain), steps, over);
+    v128.store(room + at, f32x4.add(v128.load(room + at), f32x4.mul(tone, r)));
+    v128.store(room + ROW + at, f32x4.add(v128.load(room + ROW + at), f32x4.mul(tone, g)));
+    v128.store(room + 2 * ROW + at, f32x4.add(v128.load(room + 2 * ROW + at), f32x4.mul(tone, b)));
+    v128.store(room + 3 * ROW + at, f32x4.add(v128.load(room + 3 * ROW + at), f32x4.mul(tone, share)));
+  }
+}
+
+/** The row of light as texels, with all that takes from it and adds to it. */
+function texelsOf(
+  cells: usize, rise: usize, occluded: usize, edge: usize, hollow: usize, jitter: usize, size: usize, rig: usize,
+  room: usize, out: usize,
+): void {
+  const one = f32x4.splat(1), half = f32x4.splat(0.5), shakes = f32x4.mul(splat(rig, 28), half);
+  for (let at: usize = 0; at < size; at += 16) {
+    const shake = shaken(jitter, at, shakes);
+    const dark = f32x4.sub(one, held(v128.load(room + 3 * ROW + at)));
+    let r = dimmed(v128.load(room + at), dark, splat(rig, 6));
+    let g = dimmed(v128.load(room + ROW + at), dark, splat(rig, 7));
+    let b = dimmed(v128.load(room + 2 * ROW + at), dark, splat(rig, 8));
     if (occluded) {
-      const tone = held(f32x4.sub(v128.load(occluded + at), f32x4.mul(shake, half)));
+      const tone = held(f32x4.sub(v128.load(occluded + at), shake));
       r = dimmed(r, tone, splat(rig, 10));
       g = dimmed(g, tone, splat(rig, 11));
       b = dimmed(b, tone, splat(rig, 12));
@@ -98,7 +117,7 @@ export function shadeCells(
       b = dimmed(b, tone, splat(rig, 20));
     }
     if (rise) {
-      const tone = eased(f32x4.sub(v128.load(rise + at), f32x4.mul(shake, half)));
+      const tone = eased(f32x4.sub(v128.load(rise + at), shake));
       r = dimmed(r, tone, splat(rig, 22));
       g = dimmed(g, tone, splat(rig, 23));
       b = dimmed(b, tone, splat(rig, 24));
@@ -109,9 +128,52 @@ export function shadeCells(
       g = f32x4.add(g, f32x4.mul(tone, splat(rig, 15)));
       b = f32x4.add(b, f32x4.mul(tone, splat(rig, 16)));
     }
-    let word = v128.or(whole(r), v128.or(i32x4.shl(whole(g), 8), v128.or(i32x4.shl(whole(b), 16), i32x4.splat(0xff000000))));
+    let word = texels(r, g, b);
     if (cells) word = v128.and(word, i32x4.ge_s(v128.load(cells + at), i32x4.splat(0)));
     v128.store(out + at, word);
+  }
+}
+
+/** Whether a row of cells has no face at all. */
+function isBare(cells: usize, size: usize): bool {
+  for (let at: usize = 0; at < size; at += 16) if (i32x4.bitmask(v128.load(cells + at)) != 15) return false;
+  return true;
+}
+
+// @ts-ignore: decorator
+@inline function further(plane: usize, at: usize): usize {
+  return plane ? plane + at : 0;
+}
+
+/**
+ * The colour of light on `count` cells, RGBA8, clear where there is no face (`cells` 0: all have one). `x`, `y` and `z`
+ * are planes of unit normals; `rise`, `occluded`, `edge`, `hollow` and `jitter` planes of tones, or 0 where there are
+ * none. `rig` holds numbers, colours as three of 0..1: what comes from below, and how much more comes from above (3, 0);
+ * what is taken away where no lamp meets (6), where it is occluded (10), in hollows (18), where it rises (22); what edges
+ * add (14); steps and one over their softness (26, 27); how much jitter counts (28); how many lamps (29); then from 36 on
+ * eight a lamp: where it stands, less where its light goes round, and how much that adds; its colour times its strength,
+ * and its share in what counts as lit. `room` is for 256 numbers.
+ */
+export function shadeCells(
+  cells: usize, x: usize, y: usize, z: usize, rise: usize, occluded: usize, edge: usize, hollow: usize, jitter: usize,
+  count: i32, rig: usize, room: usize, out: usize,
+): void {
+  const lamps = <i32>load<f32>(rig, 29 * 4), steps = load<f32>(rig, 26 * 4), over = load<f32>(rig, 27 * 4);
+  const bytes = <usize>(count + 3 & ~3) * 4;
+  for (let at: usize = 0; at < bytes; at += ROW) {
+    const size = min(ROW, bytes - at);
+    if (cells && isBare(cells + at, size)) {
+      memory.fill(out + at, 0, size);
+      continue;
+    }
+    const shakes = further(jitter, at);
+    skyOn(y + at, shakes, size, rig, steps, over, room);
+    for (let n = 0; n < lamps; n++)
+      lampOn(x + at, y + at, z + at, shakes, size, rig, rig + RIG + <usize>n * LAMP, steps, over, room);
+    texelsOf(
+      further(cells, at), further(rise, at), further(occluded, at), further(edge, at), further(hollow, at), shakes, size,
+      rig, room, out + at,
+    );
   }
 }
 

@@ -278,6 +278,7 @@ export interface KernelExports {
 		jitter: Ptr,
 		count: number,
 		rig: Ptr,
+		room: Ptr,
 		out: Ptr,
 	): void;
 	strokeNormals(

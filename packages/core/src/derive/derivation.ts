@@ -1,5 +1,5 @@
 import type { Id, Project, Sheet } from '../document/index.ts';
-import { meet, type Rect, replaceTiles, tileRect } from '../raster/index.ts';
+import { giveTexels, meet, type Rect, replaceTiles, tileRect } from '../raster/index.ts';
 import { isDear } from '../recipe/index.ts';
 import {
 	clearSurface,
@@ -126,6 +126,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		const data = make(rect);
 		if (data) {
 			replaceTiles(kernels, surface, { rect, bytes: texelBytes(node.format), data });
+			giveTexels(data);
 			return rect;
 		}
 		dropTile(kernels.heap, surface.format, tileState(surface, tile));

@@ -21,7 +21,7 @@ export interface Derived {
 	readonly reach: number;
 	/** Tiles of the inputs beyond reach that a rectangle reads: over seams. */
 	far?(rect: Rect): Iterable<number>;
-	/** The texels of a rectangle within the sheet, or null where it is empty. */
+	/** The texels of a rectangle within the sheet, or null where it is empty: whoever asked has them, and may give them back. */
 	make(rect: Rect): Uint8Array | null;
 	/** Where computing is dear, what is shown until `make` has been asked. */
 	readonly draft?: Draft;

@@ -1,5 +1,6 @@
 import type { Ptr } from '@eppu/kernels';
 import type { LaidMesh } from '../mesh/index.ts';
+import { takeTexels } from '../raster/index.ts';
 import type { Field, Ground, Triple } from '../recipe/index.ts';
 import { laidOf, rememberLaid } from './laid.ts';
 import type { Rig, StrokesOf } from './rig.ts';
@@ -94,6 +95,9 @@ function litOf(ground: Ground, strokes: StrokesOf | null): Lit {
 	};
 }
 
+/** Numbers that the kernel works on at a time. */
+const ROOM = 256;
+
 /** What a rig's light, `numbers` as `rigNumbers` gives them, looks like on a ground: RGBA8, clear where the model is not. */
 export function shadeBlock(rig: Rig, numbers: Float32Array, ground: Ground): Uint8Array | null {
 	const { planes, width, height } = ground;
@@ -115,9 +119,11 @@ export function shadeBlock(rig: Rig, numbers: Float32Array, ground: Ground): Uin
 			const end = lit.low + rig.rise.to * (lit.high - lit.low);
 			run.slopeField(lit.height, count, 1 / span, -end / span, rise);
 		}
-		const [at, out] = [planes.take(numbers.length), planes.take(count)];
+		const [at, room, out] = [planes.take(numbers.length), planes.take(ROOM), planes.take(count)];
 		planes.floats(at, numbers.length).set(numbers);
-		run.shadeCells(lit.cells, ...lit.normal, rise, occluded, edge, hollow, lit.jitter, count, at, out);
-		return planes.bytes(out, count * 4).slice();
+		run.shadeCells(lit.cells, ...lit.normal, rise, occluded, edge, hollow, lit.jitter, count, at, room, out);
+		const texels = takeTexels(count * 4);
+		texels.set(planes.bytes(out, count * 4));
+		return texels;
 	});
 }

@@ -17,3 +17,4 @@ export { latticeValue } from './noise.ts';
 export { type Affine, after, identity, inverseOf, mappedPath, type Path, pathCoverage, pathRect } from './path.ts';
 export { around, grownRect, isEmptyRect, meet, type Rect } from './rect.ts';
 export { type Block, resampled } from './resample.ts';
+export { giveTexels, takeTexels } from './spare.ts';
