@@ -6,13 +6,14 @@ import { BufferAttribute, BufferGeometry, DoubleSide, Ray, Vector3 } from 'three
 import { MeshBVH } from 'three-mesh-bvh';
 import { lump } from '../packages/core/test/oracle/shapes.ts';
 import { undisturbed } from './measure.ts';
-import type { Report } from './rows.ts';
+import { floor, type Report } from './rows.ts';
 
 const RUNS = 3;
 const PLACES = 20_000;
 const RAYS = 64;
 /** The other takes so much longer that a part of them must do. */
 const PART = 20;
+const LEAST_TIMES = 14;
 
 /** Middles of faces over and over, each as its face looks. */
 function placesOn({ positions, indices }: Mesh): Float32Array {
@@ -79,4 +80,11 @@ export async function bakeRows(kernels: Kernels, report: Report): Promise<void> 
 		`${((PLACES * RAYS) / 1e6).toFixed(2)} million rays at ${mesh.indices.length / 3} faces; three-mesh-bvh ${other.toFixed(2)} million a second, mean difference ${((255 * differ) / n).toFixed(2)}/255`,
 	);
 	rays.drop();
+	const times = (PLACES * RAYS) / fastest / 1000 / other;
+	await report(
+		'bake.rays.times',
+		async () => times * (await floor()),
+		null,
+		`ratio is how many times as many rays as three-mesh-bvh a second, one thread each; at least ${LEAST_TIMES} is wanted: ${times >= LEAST_TIMES ? 'holds' : 'MISSED'}`,
+	);
 }

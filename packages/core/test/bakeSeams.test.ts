@@ -2,6 +2,10 @@
 import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, expect, test } from '@jest/globals';
+import { cartMesh } from '../../../demo/mesh/cart.ts';
+import { hiveMesh } from '../../../demo/mesh/hive.ts';
+import { lanternMesh } from '../../../demo/mesh/lantern.ts';
+import { createMeshBuilder, type P3 } from '../../../demo/mesh/shapes.ts';
 import { lightLayer, type Sheet } from '../src/document/index.ts';
 import { type Engine, openEngine } from '../src/engine/index.ts';
 import { type Bake, lightPresets, toneBake } from '../src/light/index.ts';
@@ -35,6 +39,39 @@ const bodies = (): readonly (readonly [string, LaidMesh])[] => [
 	['ball', smooth(ball(), 3)],
 	['inside of a tube', smooth(tube(), 2, true)],
 ];
+/** A box of which each side is cut through its middle: its edges are sharp, and no seams that light may not show. */
+function cutBox(): LaidMesh {
+	const builder = createMeshBuilder();
+	builder.part('Box');
+	const across: readonly P3[] = [
+		[1, 0, 0],
+		[0, 0, -1],
+		[-1, 0, 0],
+		[0, 0, 1],
+		[1, 0, 0],
+		[1, 0, 0],
+	];
+	const up: readonly P3[] = [
+		[0, 1, 0],
+		[0, 1, 0],
+		[0, 1, 0],
+		[0, 1, 0],
+		[0, 0, -1],
+		[0, 0, 1],
+	];
+	for (let n = 0; n < 12; n++) {
+		const [a, b] = [across[n >> 1] as P3, up[n >> 1] as P3];
+		const out: P3 = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+		const rect = { x: 0.03 + 0.24 * (n % 4), y: 0.03 + 0.32 * Math.floor(n / 4), w: 0.18, h: 0.27 };
+		const place = (u: number, v: number): P3 =>
+			out.map((o, k) => o + (a[k] as number) * ((n & 1) + u - 1) + (b[k] as number) * (1 - 2 * v)) as unknown as P3;
+		builder.grid(3, 6, place, rect);
+	}
+	return builder.mesh();
+}
+
+/** Models as artists bring them: hollows, sharp edges, and islands of every size. */
+const demoModels = (): readonly LaidMesh[] => [lanternMesh(), cartMesh(), hiveMesh()];
 
 const bakes: readonly Bake[] = [
 	toneBake('occlusion', 'Occlusion', 'occlusion', { rays: 64, reach: 40 }),
@@ -64,6 +101,17 @@ function overSeams(
 			normal: [...(mesh.normals ?? new Float32Array(0)).subarray(v * 3, v * 3 + 3)],
 		};
 	};
+	/** How a face itself looks, whatever its corners say. */
+	const flat = (face: number): number[] => {
+		const [p, q, r] = [0, 1, 2].map((k) => corner(face, k).place) as [number[], number[], number[]];
+		const [u, w] = [q, r].map((to) => to.map((v, i) => v - (p[i] as number))) as [number[], number[]];
+		const n = [0, 1, 2].map((k) => {
+			const [i, j] = [(k + 1) % 3, (k + 2) % 3];
+			return (u[i] as number) * (w[j] as number) - (u[j] as number) * (w[i] as number);
+		});
+		const length = Math.hypot(...n) || 1;
+		return n.map((v) => v / length);
+	};
 	const apart = (a: number[], b: number[]): number => Math.hypot(...a.map((v, i) => v - (b[i] as number)));
 	let [sum, count] = [0, 0];
 	for (const { one, other } of scene?.topology.seams ?? []) {
@@ -72,7 +120,9 @@ function overSeams(
 		let [c, d] = [corner(other.face, other.corner), corner(other.face, other.corner + 1)];
 		if (apart(a.place, c.place) + apart(b.place, d.place) > apart(a.place, d.place) + apart(b.place, c.place))
 			[c, d] = [d, c];
-		if (a.normal.reduce((dot, v, i) => dot + v * (c.normal[i] as number), 0) < 0.9) continue;
+		const along = (v: readonly number[], w: readonly number[]): number =>
+			v.reduce((dot, n, i) => dot + n * (w[i] as number), 0);
+		if (Math.min(along(a.normal, c.normal), along(flat(one.face), flat(other.face))) < 0.9) continue;
 		const side = (p: typeof a, q: typeof a, face: number, t: number, far = 1.1): readonly number[] => {
 			const middle = [0, 1].map((k) => [0, 1, 2].reduce((all, n) => all + (corner(face, n).uv[k] as number), 0) / 3);
 			const at = [0, 1].map((k) => (p.uv[k] as number) * (1 - t) + (q.uv[k] as number) * t);
@@ -95,8 +145,13 @@ function overSeams(
 	return sum / count;
 }
 
-test('occlusion, thickness, curvature and height show no seam on a tube, within one, and on a ball', () => {
-	for (const [name, mesh] of bodies()) {
+test('occlusion, thickness, curvature and height show no seam on a tube, within one, on a ball, on a box and on the demo', () => {
+	const demo = demoModels();
+	for (const [name, mesh] of [
+		...bodies(),
+		['box', cutBox()] as const,
+		...demo.map((mesh, i) => [`part ${i} of the demo`, mesh] as const),
+	]) {
 		const project = projectOf(mesh, SIDE, []);
 		const models = project.models.map((model) => ({ ...model, bakes }));
 		const engine = openEngine(kernels, { ...project, models }, [], new Map([['m', mesh]]));
@@ -104,8 +159,11 @@ test('occlusion, thickness, curvature and height show no seam on a tube, within 
 		for (const { id } of bakes) {
 			const { data } = pictureOfSurface(kernels, engine.surface(`${id}~s`) as Surface);
 			const tones = new Uint16Array(data.buffer, data.byteOffset, data.length / 2);
-			const off = overSeams(engine, mesh, (x, y) => [(tones[y * SIDE + x] as number) / 257]);
-			if (off > 2) throw new Error(`${id} of a ${name}: ${off}`);
+			const at = (x: number, y: number): readonly number[] => [(tones[y * SIDE + x] as number) / 257];
+			const off = overSeams(engine, mesh, at);
+			// What an artist brings has hollows: there it is no more than from one texel to the next.
+			const most = 2 + (demo.includes(mesh) ? 1.5 * overSeams(engine, mesh, at, true) : 0);
+			if (off > most) throw new Error(`${id} of a ${name}: ${off}, of ${most}`);
 		}
 		engine.close();
 	}
@@ -113,7 +171,7 @@ test('occlusion, thickness, curvature and height show no seam on a tube, within 
 
 test('light shows no seam, smooth or in strokes: no more than from one texel to the next', () => {
 	const [warm] = lightPresets as readonly [(typeof lightPresets)[number]];
-	for (const [name, mesh] of bodies())
+	for (const [name, mesh] of [...bodies(), ['box', cutBox()] as const, ['lantern', lanternMesh()] as const])
 		for (const strokes of [null, warm.rig.strokes && { ...warm.rig.strokes, size: 9, contrast: 0.5 }]) {
 			const project = projectOf(mesh, SIDE, [lightLayer('l', 'Light', { ...warm.rig, strokes })]);
 			const engine = openEngine(kernels, project, [], new Map([['m', mesh]]));
@@ -123,8 +181,8 @@ test('light shows no seam, smooth or in strokes: no more than from one texel to 
 				...data.subarray((y * SIDE + x) * 4, (y * SIDE + x) * 4 + 3),
 			];
 			const off = overSeams(engine, mesh, at);
-			if (off > 2 + (strokes ? 1.5 * overSeams(engine, mesh, at, true) : 0))
-				throw new Error(`${name}, ${strokes ? 'strokes' : 'smooth'}: ${off}, ${overSeams(engine, mesh, at, true)}`);
+			const most = 2 + (strokes || name === 'lantern' ? 1.5 * overSeams(engine, mesh, at, true) : 0);
+			if (off > most) throw new Error(`${name}, ${strokes ? 'strokes' : 'smooth'}: ${off}, of ${most}`);
 			engine.close();
 		}
 });
