@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { apiaryPalette } from '@eppu/core/color';
 import { emptyDesk, type Project, paintLayer, type Sheet, washLayer } from '@eppu/core/document';
 import { openEngine } from '@eppu/core/engine';
+import { toneBake } from '@eppu/core/light';
 import { meshBounds, writeGlb } from '@eppu/core/mesh';
 import { framing, homeCamera } from '@eppu/core/projection';
 import { presets } from '@eppu/core/recipe';
@@ -20,6 +21,8 @@ export interface InputTimes {
 	readonly shown: number;
 	/** Median time between frames while nothing is painted. */
 	readonly frame: number;
+	/** The longest time between two frames while strokes are made. */
+	readonly longest: number;
 	readonly moves: number;
 }
 
@@ -44,7 +47,16 @@ const busySheet = (): Sheet => {
 	};
 };
 
-async function makeProject(kernels: Kernels, file: string, busy: boolean): Promise<void> {
+/** What the pool does while strokes are made: nothing, masks of another sheet, or bakes of the very sheet. */
+export type Meanwhile = 'nothing' | 'masks' | 'bakes';
+
+/** Bakes that take the pool many seconds. */
+const longBakes = [
+	toneBake('occlusion', 'Occlusion', 'occlusion', { rays: 512, reach: 40 }),
+	toneBake('thickness', 'Thickness', 'thickness', { rays: 512 }),
+];
+
+async function makeProject(kernels: Kernels, file: string, meanwhile: Meanwhile): Promise<void> {
 	const mesh = benchMesh();
 	const bytes = await writeGlb(mesh);
 	const { layers, pictures } = benchStack(kernels, SIZE, 'painted');
@@ -86,7 +98,9 @@ async function makeProject(kernels: Kernels, file: string, busy: boolean): Promi
 		engine.lay('s', `l${i}`, 'color', { width: SIZE, height: SIZE, data: rgba }, 'Bench');
 		if (mask) engine.lay('s', `l${i}`, 'mask', { width: SIZE, height: SIZE, data: mask }, 'Bench');
 	});
-	if (busy) Object.assign(project, { sheets: [...project.sheets, busySheet()] });
+	if (meanwhile === 'masks') Object.assign(project, { sheets: [...project.sheets, busySheet()] });
+	if (meanwhile === 'bakes')
+		Object.assign(project, { models: project.models.map((model) => ({ ...model, bakes: longBakes })) });
 	const store = openSourceStore(file);
 	const { center, radius } = meshBounds(mesh);
 	const delta = engine.takeDelta();
@@ -139,17 +153,18 @@ const watch = (): void => {
 	requestAnimationFrame(frame);
 };
 
-/** `busy`: while the pool has more to compute than it can in that time. */
-export async function inputTimes(kernels: Kernels, busy = false): Promise<InputTimes> {
+/** While the pool has nothing to do, or more than it can in that time. */
+export async function inputTimes(kernels: Kernels, meanwhile: Meanwhile = 'nothing'): Promise<InputTimes> {
 	const file = join(mkdtempSync(join(tmpdir(), 'eppu-bench-')), 'bench.db');
-	await makeProject(kernels, file, busy);
+	await makeProject(kernels, file, meanwhile);
+	const busy = meanwhile !== 'nothing';
 	return inBrowser(file, 4900, async (browser, url) => {
 		const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 		// The script runner names functions through this helper, which the page does not have.
 		await page.addInitScript('globalThis.__name = (f) => f');
 		await page.addInitScript(watch);
 		await page.goto(`${url}/project/bench/paint`);
-		if (busy) await page.getByText(/^Computing masks/).waitFor();
+		if (busy) await page.getByText(/^Computing /).waitFor();
 		else
 			await page.waitForFunction(() => document.documentElement.dataset.settled !== undefined, undefined, {
 				timeout: 60_000,
@@ -176,15 +191,16 @@ export async function inputTimes(kernels: Kernels, busy = false): Promise<InputT
 				await page.waitForTimeout(400);
 			}
 		}
-		if (busy && !(await page.getByText(/^Computing masks/).isVisible()))
+		if (busy && !(await page.getByText(/^Computing /).isVisible()))
 			throw new Error('The pool was done before the strokes were.');
 		const times = await page.evaluate(
-			() => (window as unknown as { times: { engine: number[]; shown: number[] } }).times,
+			() => (window as unknown as { times: { engine: number[]; shown: number[]; frames: number[] } }).times,
 		);
 		return {
 			engine: quantile(times.engine, 0.95),
 			shown: quantile(times.shown, 0.95),
 			frame: quantile(frames, 0.5),
+			longest: Math.max(...times.frames),
 			moves: times.engine.length,
 		};
 	});

@@ -14,6 +14,7 @@ import { modelGround } from '../src/scene/index.ts';
 import { defaultTip } from '../src/stroke/index.ts';
 import { type Picture, pictureOfSurface, type Surface } from '../src/surface/index.ts';
 import { ball, blocks, box, projectOf, tube } from './oracle/meshes.ts';
+import { lump } from './oracle/shapes.ts';
 
 let kernels: Kernels;
 beforeAll(async () => {
@@ -333,6 +334,25 @@ test('on meshes without normals, of one face, with faces of no area and open she
 		}
 		engine.close();
 	}
+});
+
+/** The long run has as many faces as a sculpt: npm run test:long. */
+const MANY: readonly [number, number] = process.env.LONG ? [460, 220] : [140, 70];
+test('of very many faces every bake is made, and the shape hides what the same of few faces does', () => {
+	const steps = bakedSteps.map((step) => toneBake(step, step, step, step === 'occlusion' ? { rays: 16 } : {}));
+	const [few, many] = [lump(72, 36), lump(...MANY)].map((mesh) => {
+		const engine = open(mesh, steps, 64);
+		const tones = bakedSteps.map((step) => tonesOf(engine, step));
+		engine.close();
+		return tones;
+	}) as [Float32Array[], Float32Array[]];
+	bakedSteps.forEach((step, i) => {
+		const [one, other] = [few[i], many[i]] as [Float32Array, Float32Array];
+		const off = one.reduce((sum, tone, k) => sum + Math.abs(tone - (other[k] as number)), 0) / one.length;
+		if (['occlusion', 'height'].includes(step)) expect(off).toBeLessThan(0.06);
+		expect(other.every((tone) => tone >= 0 && tone <= 1)).toBe(true);
+		expect(other.some((tone) => tone > 0)).toBe(true);
+	});
 });
 
 test('colours of normals and of pieces: every island one colour, clear beside the model', () => {

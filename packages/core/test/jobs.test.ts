@@ -10,6 +10,7 @@ import { type Layer, washLayer } from '../src/document/index.ts';
 import { type Engine, openEngine, pictureWith, settleWith } from '../src/engine/index.ts';
 import type { CompositeWork, DeriveWork, FromMember, Member, Pool, ToMember } from '../src/jobs/index.ts';
 import { type Codecs, createPool, createWorker, type Work } from '../src/jobs/index.ts';
+import { toneBake } from '../src/light/index.ts';
 import { everything, masked, mesh, meshes, openOn, paint, picture, step } from './oracle/derived.ts';
 import { projectOf } from './oracle/meshes.ts';
 import { seeded } from './oracle/surfaces.ts';
@@ -378,6 +379,23 @@ describe('what follows from the document, computed by others', () => {
 			engine.composite('s');
 			engine.refresh(() => false);
 		}
+		engine.close();
+	});
+	test('bakes are left to others where there are any, few tiles at once, and come back where nobody could', () => {
+		const project = projectOf(mesh, 160, [masked(washLayer('w', 'Wash', '#804020'), [step('clouds')])]);
+		const bakes = [toneBake('b', 'Occlusion', 'occlusion', { rays: 16 })];
+		const models = project.models.map((model) => ({ ...model, bakes }));
+		const engine = openEngine(kernels, { ...project, models }, [], meshes);
+		engine.refresh(() => false, true);
+		// The mask is there; of the bake nothing is.
+		expect(engine.left).toBe(9);
+		const loan = engine.lend(100);
+		expect([loan?.surface, loan?.tiles.length]).toEqual(['b~s', 2]);
+		engine.refresh(() => false, true);
+		expect(engine.left).toBe(9);
+		engine.returned(loan as NonNullable<typeof loan>, null);
+		engine.refresh(() => false, true);
+		expect(engine.left).toBe(0);
 		engine.close();
 	});
 	test('is not lent before what it reads is there', () => {

@@ -104,10 +104,10 @@ export function createSettling(
 			return say(open);
 		}
 		const until = performance.now() + SLICE_MS;
-		pump.add(open.refresh(() => performance.now() > until));
+		pump.add(open.refresh(() => performance.now() > until, members !== null));
 		if (performance.now() - toldAt > 200) say(open);
-		// While others have all that can be made now, there is no hurry.
-		if (lending.out === 0 || !open.due) return wake();
+		// While others have all that can be made now, or are to have it, there is no hurry.
+		if (!members || !open.due) return wake();
 		waiting = true;
 		setTimeout(next, OTHERS_MS);
 	};

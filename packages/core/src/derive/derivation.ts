@@ -28,6 +28,8 @@ const FEWEST_LATE = 12;
 
 /** Drafts are so much sooner made that so many more are lent at once. */
 const DRAFTS_AT_ONCE = 2;
+/** Tiles of what takes long that somebody else has at once: while they are made nothing else is made there. */
+const LATE_AT_ONCE = 2;
 
 interface Kept {
 	node: Derived;
@@ -50,8 +52,11 @@ export interface Derivation {
 	follow(project: Project): void;
 	/** Tiles of a surface have new texels: what reads them is due. */
 	touched(surface: SurfaceId, tiles: Iterable<number>): void;
-	/** Computes what is due until told to stop; returns the tiles of sheets that may look different since the last call. */
-	refresh(stop: () => boolean): Map<Id, Set<number>>;
+	/**
+	 * Computes what is due until told to stop; returns the tiles of sheets that may look different since the last call. Where
+	 * there are `others` to lend to, bakes are left to them.
+	 */
+	refresh(stop: () => boolean, others?: boolean): Map<Id, Set<number>>;
 	/** Computes all that is due of a sheet, or of all; true where there was anything. The next refresh tells its tiles. */
 	settle(sheet?: Id): boolean;
 	/**
@@ -169,13 +174,13 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 			return !input || (input.lent.size === 0 && (draft ? input.drafts : input.stale).size === 0);
 		});
 	/** Drafts of all come before any is made well: what a dial does is seen at once. */
-	const draftDue = (stop: () => boolean): boolean => {
+	const draftDue = (stop: () => boolean, leaves: (each: Kept) => boolean): boolean => {
 		let again = true;
 		while (again) {
 			again = false;
 			for (const each of order) {
 				const sheet = sheets.get(each.sheet);
-				if (each.drafts.size === 0 || !ready(each, true)) continue;
+				if (each.drafts.size === 0 || leaves(each) || !ready(each, true)) continue;
 				again = true;
 				for (const block of inBlocks(each.drafts, each.surface, each.node.draft?.tiles ?? 1)) {
 					if (stop()) return false;
@@ -189,16 +194,16 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 				}
 			}
 		}
-		return order.every((each) => each.drafts.size === 0);
+		return order.every((each) => each.drafts.size === 0 || leaves(each));
 	};
-	const computeDue = (stop: () => boolean, only?: Id): void => {
+	const computeDue = (stop: () => boolean, leaves: (each: Kept) => boolean, only?: Id): void => {
 		let again = true;
 		while (again) {
 			again = false;
 			for (const each of order) {
 				if (only !== undefined && each.sheet !== only) continue;
 				const sheet = sheets.get(each.sheet);
-				if (!sheet || each.stale.size === 0 || !ready(each, false)) continue;
+				if (!sheet || each.stale.size === 0 || leaves(each) || !ready(each, false)) continue;
 				again = true;
 				for (const tile of each.stale) {
 					if (stop()) return;
@@ -293,8 +298,10 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 		touched(surface, tiles) {
 			for (const each of readers.get(surface) ?? []) spread(each, tiles);
 		},
-		refresh(stop) {
-			if (draftDue(stop)) computeDue(stop);
+		refresh(stop, others = false) {
+			// A tile of it may take longer than a hand can wait.
+			const leaves = ({ node, onlyHere }: Kept): boolean => others && node.late === true && !onlyHere;
+			if (draftDue(stop, leaves)) computeDue(stop, leaves);
 			const out = untold;
 			untold = new Map();
 			return out;
@@ -304,7 +311,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 			const each = order.find((one) => !one.onlyHere && (draft ? one.drafts : one.stale).size > 0 && ready(one, draft));
 			if (!each || (draft && !each.node.draft)) return null;
 			const tiles: number[] = [];
-			const many = draft ? most * DRAFTS_AT_ONCE : most;
+			const many = draft ? most * DRAFTS_AT_ONCE : each.node.late ? LATE_AT_ONCE : most;
 			for (const tile of draft ? each.drafts : each.stale) {
 				if (tiles.length >= many) break;
 				// One whose draft is being made is shown by that first.
@@ -356,7 +363,11 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 					each.lent.clear();
 				}
 			const due = order.some((each) => each.stale.size > 0 && (only === undefined || each.sheet === only));
-			computeDue(() => false, only);
+			computeDue(
+				() => false,
+				() => false,
+				only,
+			);
 			return due;
 		},
 		taken(id, far) {

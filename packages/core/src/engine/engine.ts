@@ -114,8 +114,11 @@ export interface Engine extends MadeKeeping {
 		parent: Id | null,
 		newId: () => string,
 	): { readonly layer: Id; readonly dirty: Dirty };
-	/** Computes what follows from the document and is due, until told to stop: recipes, lettering, fills, finishes. */
-	refresh(stop: () => boolean): Dirty;
+	/**
+	 * Computes what follows from the document and is due, until told to stop: recipes, lettering, fills, finishes, and bakes
+	 * but where there are `others` who do them.
+	 */
+	refresh(stop: () => boolean, others?: boolean): Dirty;
 	readonly due: boolean;
 	/** Tiles still to be computed. */
 	readonly left: number;

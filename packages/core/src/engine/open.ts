@@ -150,8 +150,8 @@ export function openEngine(
 		get left() {
 			return derivation.left;
 		},
-		refresh(stop) {
-			const found = derivation.refresh(stop);
+		refresh(stop, others) {
+			const found = derivation.refresh(stop, others);
 			if (found.size) workspace.unders.drop();
 			return new Map([...found].map(([sheet, list]) => [sheet, [...list]]));
 		},
