@@ -125,6 +125,41 @@ test('tools that mix colours are refused in words, with the way out; the colour 
 	await expect(page.getByRole('button', { name: /^#e8b345, \d+ texels/ })).toBeVisible();
 });
 
+test('the steps of a ramp are put in another order by hand and by key, and the hand stays where it was', async ({
+	page,
+}) => {
+	await page.goto(`${server.url}/project/demo-items/paint`);
+	await settled(page);
+	await page.getByRole('button', { name: 'Colours', exact: true }).click();
+	await page.getByRole('button', { name: 'Add the ramp' }).click();
+	const row = page.getByRole('group', { name: /^Steps of / }).last();
+	const steps = row.getByRole('button');
+	await expect(steps).toHaveCount(6);
+	const order = (): Promise<string[]> =>
+		steps.evaluateAll((all) => all.map((each) => (each.getAttribute('aria-label') ?? '').split(': ')[1] ?? ''));
+	const [a, b, c, ...rest] = (await order()) as [string, string, string, ...string[]];
+	await steps.first().focus();
+	await page.keyboard.press('Alt+ArrowRight');
+	await expect.poll(order).toEqual([b, a, c, ...rest]);
+	await page.keyboard.press('Alt+ArrowRight');
+	await expect.poll(order).toEqual([b, c, a, ...rest]);
+	const [from, to] = [await steps.nth(2).boundingBox(), await steps.nth(0).boundingBox()];
+	if (!from || !to) throw new Error('no steps');
+	await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+	await page.mouse.down();
+	await page.mouse.move(from.x - 4, from.y + 8, { steps: 4 });
+	await page.mouse.move(to.x + to.width / 2, to.y + to.height / 2, { steps: 8 });
+	await page.mouse.up();
+	await expect.poll(order).toEqual([a, b, c, ...rest]);
+	await page.keyboard.press('Control+z');
+	await expect.poll(order).toEqual([b, c, a, ...rest]);
+	await kept(page);
+	await page.reload();
+	await settled(page);
+	await page.getByRole('button', { name: 'Colours', exact: true }).click();
+	await expect.poll(order).toEqual([b, c, a, ...rest]);
+});
+
 test('a ZIP of textures is opened, one is drawn on, and written back with all else as it was', async ({ page }) => {
 	const demo = unzipSync(readFileSync(join(root, 'demo/out/mossbarrow-textures.zip')));
 	const many = Object.fromEntries(

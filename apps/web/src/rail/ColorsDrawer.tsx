@@ -10,6 +10,8 @@ import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Dials } from '../ui/Dials.tsx';
 import type { DrawerKind } from './drawer.ts';
+import { RampRow } from './RampRow.tsx';
+import { Swatch } from './Swatch.tsx';
 
 const small = '!px-2 !py-0 !text-[12px]';
 
@@ -39,30 +41,6 @@ function useColorsUsed(): { readonly colors: readonly (readonly [Hex, number])[]
 		};
 	}, [picture]);
 	return used;
-}
-
-function Swatch({
-	color,
-	words,
-	chosen = false,
-	onClick,
-}: {
-	readonly color: Hex;
-	readonly words: string;
-	readonly chosen?: boolean;
-	readonly onClick: () => void;
-}) {
-	return (
-		<button
-			type="button"
-			aria-label={words}
-			aria-pressed={chosen}
-			title={words}
-			onClick={onClick}
-			className={`cut-small h-6 min-w-6 flex-1 border ${chosen ? 'border-2 border-soot' : 'border-black/20'}`}
-			style={{ background: color }}
-		/>
-	);
 }
 
 type Reach = 'sheet' | 'all';
@@ -136,39 +114,12 @@ function Ramps({ palette }: { readonly palette: Palette }) {
 			<h3 className="bay-title mb-1">Ramps</h3>
 			<ul className="grid gap-1">
 				{ramps.map((each, i) => (
-					<li key={`${each.name}${i}`} className="flex items-center gap-1">
-						<span className="w-14 truncate text-[12px]">{each.name}</span>
-						<div className="flex min-w-0 flex-1 gap-px">
-							{each.colors.map((hex, k) => (
-								<Swatch
-									key={`${hex}${k}`}
-									color={hex}
-									words={`${each.name} ${k + 1}: ${hex}`}
-									onClick={() => setFront(hex)}
-								/>
-							))}
-						</div>
-						<button
-							type="button"
-							aria-label={`Turn ${each.name} round`}
-							title="Turn it round"
-							className="cut-small px-1 text-ash hover:bg-bark"
-							onClick={() =>
-								set(ramps.map((ramp) => (ramp === each ? { ...ramp, colors: [...ramp.colors].reverse() } : ramp)))
-							}
-						>
-							⇄
-						</button>
-						<button
-							type="button"
-							aria-label={`Drop ${each.name}`}
-							title="Drop it; its colours stay in the palette"
-							className="cut-small px-1 text-ash hover:bg-bark"
-							onClick={() => set(ramps.filter((ramp) => ramp !== each))}
-						>
-							×
-						</button>
-					</li>
+					<RampRow
+						key={`${each.name}${i}`}
+						ramp={each}
+						change={(next) => set(ramps.map((ramp) => (ramp === each ? next : ramp)))}
+						drop={() => set(ramps.filter((ramp) => ramp !== each))}
+					/>
 				))}
 			</ul>
 			<h3 className="bay-title mt-3 mb-1">From back pot to front pot</h3>
