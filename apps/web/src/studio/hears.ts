@@ -142,7 +142,7 @@ export function fromStudio(message: FromStudio): void {
 	switch (message.say) {
 		case 'fetching':
 			// Only now: a page that is being made keeps what is said to the studio waiting.
-			void headAsked().then(shownAhead);
+			if (message.project === addressed()) void headAsked().then(shownAhead);
 			return;
 		case 'coming':
 			return coming(message.outline, message.desk, message.models);

@@ -370,7 +370,7 @@ export type ToStudioLine =
 
 export type FromStudio =
 	/** The studio has begun to fetch the project that it was told to open. */
-	| { readonly say: 'fetching' }
+	| { readonly say: 'fetching'; readonly project: Id }
 	/** What a project that is being opened holds: the screen is made while its paint is read. */
 	| {
 			readonly say: 'coming';

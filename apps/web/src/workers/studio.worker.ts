@@ -224,7 +224,7 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 	keepTimer = undefined;
 	try {
 		const recalling = recallMade(id);
-		tell({ say: 'fetching' });
+		tell({ say: 'fetching', project: id });
 		// The page is made while the rest comes, where the desk says from where it is looked at.
 		let told = false;
 		const found = await fetchProject(
