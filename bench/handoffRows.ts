@@ -9,7 +9,7 @@ import type { Picture } from '@eppu/core/surface';
 import type { Kernels } from '@eppu/kernels';
 import { loadPngReader, loadPngWriter, loadWebpWriter } from '@eppu/kernels/node';
 import { undisturbed } from './measure.ts';
-import { floor, type Report } from './rows.ts';
+import type { Report } from './rows.ts';
 
 /** What comes back from another editor is to be here within so many ms of its saving; looking takes 320 of them. */
 const BACK_MS = 1000 - 320;
@@ -68,7 +68,7 @@ export async function handoffRows(kernels: Kernels, report: Report): Promise<voi
 				const [a, b] = [readOpenRaster(sent, 'a.ora', read, known), readOpenRaster(saved, 'a.ora', read, known)];
 				if (mergeOpenRaster(engine, 's', a, a, b, 'Take', () => crypto.randomUUID()).changed) engine.undo();
 			}),
-		BACK_MS / (await floor()),
+		{ ms: BACK_MS },
 		`one of ${note} changed`,
 	);
 	engine.close();

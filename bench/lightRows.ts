@@ -6,7 +6,7 @@ import type { Kernels } from '@eppu/kernels';
 import { openPool } from '@eppu/server/jobs';
 import { undisturbed } from './measure.ts';
 import { settleIn } from './recipeRows.ts';
-import { floor, type Report } from './rows.ts';
+import type { Report } from './rows.ts';
 import { benchMesh, benchProject } from './scenes.ts';
 
 /** A frame of a 60 Hz screen, ms. */
@@ -54,7 +54,7 @@ export async function lightRows(kernels: Kernels, report: Report): Promise<void>
 					engine.run({ do: 'layer.change', sheet: 's', layer: 'l', change: { rig: { ...rig, lamps } } });
 					engine.refresh(() => false);
 				}),
-			most === null ? null : most / (await floor()),
+			most === null ? null : { ms: most },
 			strokes ? 'in strokes, all tiles on one thread' : 'a lamp moves: all tiles on one thread',
 		);
 		engine.close();
@@ -72,11 +72,6 @@ export async function lightRows(kernels: Kernels, report: Report): Promise<void>
 	for (const size of [512, 1024, 2048]) {
 		await report(`bake.ao.${size}`, () => made(size, [occlusion]), null, '64 rays, two members');
 	}
-	await report(
-		'bake.set.1024',
-		() => made(1024, allBakes),
-		BAKE_SET / (await floor()),
-		`${allBakes.length} bakes, two members`,
-	);
+	await report('bake.set.1024', () => made(1024, allBakes), { ms: BAKE_SET }, `${allBakes.length} bakes, two members`);
 	pool.end();
 }

@@ -4,8 +4,8 @@ export interface Row {
 	readonly ms: number;
 	readonly floorMs: number;
 	readonly ratio: number;
-	/** Ratio (or for undo.bytes megabytes) not to pass; null where it is only reported. */
-	readonly bar: number | null;
+	/** Ratio (or for undo.bytes megabytes, or milliseconds where it is a time) not to pass; null where it is only reported. */
+	readonly bar: number | { readonly ms: number } | null;
 	readonly holds: boolean | null;
 	readonly note?: string;
 }

@@ -8,7 +8,7 @@ import type { Picture } from '@eppu/core/surface';
 import { loadPngWriter } from '@eppu/kernels/node';
 import { zipSync } from 'fflate';
 import { undisturbed } from './measure.ts';
-import { floor, type Report } from './rows.ts';
+import type { Report } from './rows.ts';
 
 /** A frame of a 60 Hz screen, ms, and the longest that a view may stand still. */
 const FRAME = 1000 / 60;
@@ -28,7 +28,7 @@ function item(side: number, seed = 1): Picture {
 }
 
 export async function pixelRows(report: Report): Promise<void> {
-	const frame = FRAME / (await floor());
+	const frame = { ms: FRAME };
 	const [small, large] = [item(64), item(128)];
 	await report('held.64', () => undisturbed(20, () => void heldMesh(small)), frame, 'a block a texel, made anew');
 	await report('held.128', () => undisturbed(20, () => void heldMesh(large)), null, 'a block a texel, made anew');
@@ -36,7 +36,7 @@ export async function pixelRows(report: Report): Promise<void> {
 	await report(
 		'check.64',
 		() => undisturbed(10, () => void findAll({ picture: small, palette, set: null })),
-		LONGEST / (await floor()),
+		{ ms: LONGEST },
 		'all checks',
 	);
 	const write = await loadPngWriter();
@@ -45,12 +45,7 @@ export async function pixelRows(report: Report): Promise<void> {
 	);
 	const zip = zipSync(files, { level: 6 });
 	const note = `${TEXTURES} textures of 16², ${Math.round(zip.length / 1024)} KB`;
-	await report(
-		'bundle.open.2000',
-		() => undisturbed(6, () => void readBundle(zip, 'set.zip')),
-		LONGEST / (await floor()),
-		note,
-	);
+	await report('bundle.open.2000', () => undisturbed(6, () => void readBundle(zip, 'set.zip')), { ms: LONGEST }, note);
 	const read = readBundle(zip, 'set.zip');
 	if (!read.ok) throw new Error(read.text);
 	const change = new Map([[7, files['t/8.png'] as Uint8Array]]);

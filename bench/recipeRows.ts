@@ -8,7 +8,7 @@ import { defaultTip, unruled } from '@eppu/core/stroke';
 import type { Kernels } from '@eppu/kernels';
 import { openPool } from '@eppu/server/jobs';
 import { undisturbed } from './measure.ts';
-import { floor, type Report } from './rows.ts';
+import type { Report } from './rows.ts';
 import { benchMesh, benchProject } from './scenes.ts';
 
 const SIZE = 2048;
@@ -143,7 +143,7 @@ export async function recipeRows(kernels: Kernels, report: Report): Promise<void
 	await report(
 		'stroke.recipes.10',
 		async () => p95(kernels, ten),
-		FRAME / (await floor()),
+		{ ms: FRAME },
 		'one step of a stroke and its picture, 95 of 100 below this, ten recipes that tap the layer; the bar is a frame of 60 Hz',
 	);
 	ten.close();

@@ -10,7 +10,9 @@ import { undisturbed } from './measure.ts';
 import { type BenchStack, benchStack } from './scenes.ts';
 
 export const SIZE = 2048;
-export type Report = (name: string, measure: () => Promise<number>, bar: number | null, note?: string) => Promise<void>;
+/** A ratio to the floor that is not to be passed, or a time where a bar is one; null where a row is only reported. */
+export type Bar = number | { readonly ms: number } | null;
+export type Report = (name: string, measure: () => Promise<number>, bar: Bar, note?: string) => Promise<void>;
 
 /** Milliseconds to copy a 2048x2048 RGBA8 buffer: the floor of all ratios. */
 export function floor(): Promise<number> {
