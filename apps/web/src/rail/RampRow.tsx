@@ -34,7 +34,12 @@ function Step({
 			className="flex min-w-0 flex-1"
 			style={{ transform: CSS.Transform.toString(transform), transition }}
 		>
-			<Swatch color={color} words={words} onClick={() => setFront(color)} />
+			<Swatch
+				color={color}
+				words={words}
+				hint="Drag it to another place, or press Alt and an arrow"
+				onClick={() => setFront(color)}
+			/>
 		</div>
 	);
 }
