@@ -65,6 +65,16 @@ describe('keeping', () => {
 			expect(tiles.map(told)).toEqual(list.map(told));
 			expect(tiles.some(({ bare }) => bare)).toBe(false);
 		}
+		// One that is damaged on the disk goes as it is kept: the rest is here, and whoever opens it says so.
+		const file = new LibSql(here.file);
+		file.prepare('update blob set bytes = ? where hash = ?').run(Buffer.of(7, 7, 7), list[1]?.hash);
+		file.close();
+		const damaged = await ask('?texels=bare');
+		expect(damaged.map(({ bare, blob }) => (blob ? [bare ?? false, blob.length] : null))).toEqual([
+			[true, 16384],
+			[false, 3],
+			null,
+		]);
 		// What is kept is packed: nothing comes in otherwise.
 		const sent = await here.save(project, 3, [{ ...(whole[0] as PackedTile), index: 2 }]);
 		expect([sent.status, await text(sent)]).toEqual([400, expect.stringMatching(/is not packed/)]);

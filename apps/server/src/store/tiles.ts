@@ -38,13 +38,19 @@ export function checkPlaces(shapes: ReadonlyMap<string, SurfaceShape>, list: rea
 	}
 }
 
-/** Tiles with their texels as they are: for who reads them at once on the same machine, where a wire costs nothing. */
+/**
+ * Tiles with their texels as they are: for who reads them at once on the same machine, where a wire costs nothing. One
+ * that cannot be inflated goes as it is kept: whoever opens the project says what is wrong.
+ */
 export const bareTiles = (list: readonly PackedTile[]): PackedTile[] =>
-	list.map((tile) =>
-		tile.blob
-			? { ...tile, blob: inflateRawSync(tile.blob, { maxOutputLength: tileBytes('color') }), bare: true }
-			: tile,
-	);
+	list.map((tile) => {
+		if (!tile.blob) return tile;
+		try {
+			return { ...tile, blob: inflateRawSync(tile.blob, { maxOutputLength: tileBytes('color') }), bare: true };
+		} catch {
+			return tile;
+		}
+	});
 
 /** Bytes of texels by their hash. */
 export type Lengths = ReadonlyMap<string, number>;
