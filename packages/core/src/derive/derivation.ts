@@ -26,6 +26,9 @@ import type { Derived } from './spec.ts';
 const FEWEST_DRAFTED = 128;
 const FEWEST_LATE = 12;
 
+/** Nothing stops, and nothing is left to others. */
+const none = (): boolean => false;
+
 /** Drafts are so much sooner made that so many more are lent at once. */
 const DRAFTS_AT_ONCE = 2;
 /** Tiles of what takes long that somebody else has at once: while they are made nothing else is made there. */
@@ -363,11 +366,7 @@ export function createDerivation(means: Means, surfaces: Map<SurfaceId, Surface>
 					each.lent.clear();
 				}
 			const due = order.some((each) => each.stale.size > 0 && (only === undefined || each.sheet === only));
-			computeDue(
-				() => false,
-				() => false,
-				only,
-			);
+			computeDue(none, none, only);
 			return due;
 		},
 		taken(id, far) {
