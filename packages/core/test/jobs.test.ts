@@ -72,7 +72,7 @@ test('a guest’s heap keeps to its own part, and says when it is full', async (
 			for (const [at, size] of taken) guest.free(at, size);
 			expect(guest.used).toBe(0);
 		}),
-		{ numRuns: 8 },
+		{ numRuns: 100 },
 	);
 	expect(() => guest.alloc(1 << 17)).toThrow(MemoryFullError);
 	// Where the owner makes it grow, the guest sees it.

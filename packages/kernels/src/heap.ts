@@ -92,6 +92,12 @@ function heapOver(memory: WebAssembly.Memory, start: Ptr, guest: boolean, rise: 
 		free(ptr, bytes) {
 			const size = roundUp(bytes);
 			used -= size;
+			if (used === 0) {
+				// Blocks of other sizes than are asked for next would fill a guest's part for good.
+				free.clear();
+				top = start;
+				return;
+			}
 			const list = free.get(size);
 			if (list) list.push(ptr);
 			else free.set(size, [ptr]);
