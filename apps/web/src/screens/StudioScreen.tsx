@@ -14,7 +14,6 @@ import { setDesk } from '../studio/desk.ts';
 import { closeProject, openProject } from '../studio/session.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
-import { drawnBySoftware } from '../views/drawnBySoftware.ts';
 import { AskBox } from './AskBox.tsx';
 import { studioCommands } from './commands.ts';
 import { SaveHeld } from './Held.tsx';
@@ -43,7 +42,7 @@ export function StudioScreen() {
 	useEffect(() => {
 		void openProject(id);
 		// What draws models is got ready while the workers begin: nothing else is to be done then.
-		const warming = setTimeout(drawnBySoftware);
+		const warming = setTimeout(() => void import('../views/modelCanvas.ts').then(({ warmCanvas }) => warmCanvas()));
 		const stopKeys = listenForKeys();
 		const stopMoving = watchMoving();
 		const stop = (): void => {

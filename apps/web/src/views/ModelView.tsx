@@ -23,6 +23,7 @@ import { DrawnOverlay } from './DrawnOverlay.tsx';
 import { LineMark, type LineMarkHandle } from './LineMark.tsx';
 import { ModelPick } from './ModelPick.tsx';
 import { MoveBox } from './MoveBox.tsx';
+import { borrowCanvas, giveCanvas, type ModelCanvas } from './modelCanvas.ts';
 import { createModelScene, type ModelScene } from './modelScene.ts';
 import { PreviewMenu } from './PreviewMenu.tsx';
 import { previewLight } from './previewLight.ts';
@@ -60,7 +61,6 @@ const px = { scale: 1, x: 0, y: 0 };
 // biome-ignore lint/complexity/noExcessiveLinesPerFunction: one view: its layers and how each follows the store.
 export function ModelView() {
 	const box = useRef<HTMLDivElement>(null);
-	const canvas = useRef<HTMLCanvasElement>(null);
 	const scene = useRef<ModelScene | null>(null);
 	const own = useRef<BrushMarkHandle>(null);
 	const partner = useRef<BrushMarkHandle>(null);
@@ -90,15 +90,20 @@ export function ModelView() {
 
 	const wholeOnes = useStudio(pixelSheets);
 	useEffect(() => {
-		if (!canvas.current || models.length === 0) return;
+		if (models.length === 0) return;
+		let own: ModelCanvas;
 		try {
-			scene.current = createModelScene(canvas.current, models, pictures, (id) => wholeOnes.split(' ').includes(id));
+			own = borrowCanvas();
 		} catch {
 			setFailure('This browser offers no WebGL, so the model cannot be drawn. Painting on the sheet works.');
+			return;
 		}
+		box.current?.append(own.canvas);
+		scene.current = createModelScene(own, models, pictures, (id) => wholeOnes.split(' ').includes(id));
 		return () => {
 			scene.current?.dispose();
 			scene.current = null;
+			giveCanvas(own);
 		};
 	}, [models, wholeOnes]);
 	useEffect(() => {
@@ -242,9 +247,7 @@ export function ModelView() {
 				className={`absolute inset-0 touch-none ${shading ? 'cursor-grab' : 'cursor-none'}`}
 				onPointerMoveCapture={carryLight}
 				{...drawnFirst(slant, drawnFirst(drawn, hand))}
-			>
-				<canvas ref={canvas} className="block size-full" />
-			</div>
+			/>
 			{!hidden && <DrawnOverlay sheet={null} frame={px} draft={drawn.draft} />}
 			{!shading && <StencilOverlay width={width} height={height} />}
 			<BrushMark ref={own} />

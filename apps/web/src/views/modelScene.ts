@@ -8,9 +8,6 @@ import {
 	Color,
 	DoubleSide,
 	FrontSide,
-	LinearSRGBColorSpace,
-	LineBasicMaterial,
-	LineDashedMaterial,
 	LineSegments,
 	Matrix4,
 	Mesh,
@@ -18,14 +15,14 @@ import {
 	OrthographicCamera,
 	PerspectiveCamera,
 	Scene,
-	ShaderMaterial,
+	type ShaderMaterial,
 	type Camera as ThreeCamera,
-	WebGLRenderer,
 } from 'three';
 import type { SheetPicture } from '../studio/pictures.ts';
 import type { ShownModel } from '../studio/told.ts';
-import { drawnBySoftware } from './drawnBySoftware.ts';
+import type { ModelCanvas } from './modelCanvas.ts';
 import { createModelMarks, type ModelMarks } from './modelMarks.ts';
+import { bodyMaterial, groundMaterial, seamMaterials, wireMaterial } from './modelMaterials.ts';
 import { createModelShade, type ModelShade } from './modelShade.ts';
 import { numberedChecker } from './numbered.ts';
 import type { PreviewLight } from './previewLight.ts';
@@ -60,54 +57,6 @@ export interface ModelScene extends Omit<ModelMarks, 'drop'>, Pick<ModelShade, '
 	dispose(): void;
 }
 
-const vertex = `
-varying vec2 place;
-varying vec3 facing;
-varying vec3 at;
-void main() {
-	place = uv;
-	facing = normal;
-	at = position;
-	gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
-}`;
-const fragment = `
-uniform sampler2D sheet;
-uniform float lit;
-uniform float flatFaces;
-uniform vec3 toward;
-uniform vec3 key;
-uniform vec3 sky;
-uniform vec3 ground;
-uniform vec3 bare;
-uniform float whole;
-varying vec2 place;
-varying vec3 facing;
-varying vec3 at;
-void main() {
-	vec4 paint = texture2D(sheet, place);
-	// A texel of a pixel sheet is there or not, as a game shows it.
-	if (whole > 0.5 && paint.a < 0.5) discard;
-	vec3 color = mix(bare, paint.rgb, paint.a);
-	if (lit > 0.5) {
-		vec3 n = normalize(flatFaces > 0.5 ? cross(dFdx(at), dFdy(at)) : facing);
-		float soft = 0.5 + 0.5 * dot(n, toward);
-		color *= mix(ground, sky, 0.5 + 0.5 * n.y) + key * soft * soft;
-	}
-	gl_FragColor = vec4(color, 1.0);
-}`;
-
-/** Lines dark on light paint and light on dark: each point looks at the sheet around it. */
-const lineFragment = `
-uniform sampler2D sheet;
-uniform float opacity;
-uniform vec3 bare;
-varying vec2 place;
-void main() {
-	vec4 paint = texture2D(sheet, place, 4.0);
-	float tone = dot(mix(bare, paint.rgb, paint.a), vec3(0.3, 0.59, 0.11));
-	gl_FragColor = vec4(vec3(tone > 0.46 ? 0.08 : 0.95), opacity);
-}`;
-
 /** Edges of a run of faces as pairs of vertices. */
 function edgesOf({ indices, inner, borders }: ShownModel, run: { readonly firstFace: number; readonly faces: number }) {
 	const [first, end] = [run.firstFace * 3, (run.firstFace + run.faces) * 3];
@@ -122,13 +71,6 @@ function edgesOf({ indices, inner, borders }: ShownModel, run: { readonly firstF
 	return pairs.slice(0, at);
 }
 
-const groundFragment = `
-varying vec2 place;
-void main() {
-	float away = length(place - 0.5) * 2.0;
-	gl_FragColor = vec4(vec3(0.0), 0.34 * (1.0 - smoothstep(0.35, 1.0, away)));
-}`;
-
 /** A round ground that models stand on, darkest below them. */
 function roundGround(models: readonly ShownModel[]): Mesh {
 	let low = Infinity;
@@ -139,16 +81,7 @@ function roundGround(models: readonly ShownModel[]): Mesh {
 	const geometry = new CircleGeometry(radius * 1.35, 48);
 	geometry.rotateX(-Math.PI / 2);
 	geometry.translate(model?.center[0] ?? 0, Number.isFinite(low) ? low - radius * 1e-3 : 0, model?.center[2] ?? 0);
-	const mesh = new Mesh(
-		geometry,
-		new ShaderMaterial({
-			vertexShader: vertex,
-			fragmentShader: groundFragment,
-			transparent: true,
-			depthWrite: false,
-			side: DoubleSide,
-		}),
-	);
+	const mesh = new Mesh(geometry, groundMaterial());
 	mesh.visible = false;
 	mesh.frustumCulled = false;
 	return mesh;
@@ -157,18 +90,15 @@ function roundGround(models: readonly ShownModel[]): Mesh {
 /** How long the view must rest before it is drawn finely where the processor draws it. */
 const REST_MS = 350;
 
-/** Throws Error where the browser offers no WebGL. */
+/** Draws on a borrowed canvas, which is the borrower's to give back once the scene is dropped. */
 // biome-ignore lint/complexity/noExcessiveLinesPerFunction: builds one scene: what is made is let go of in one place.
 export function createModelScene(
-	canvas: HTMLCanvasElement,
+	{ canvas, renderer, software }: ModelCanvas,
 	models: readonly ShownModel[],
 	pictures: ReadonlyMap<string, SheetPicture>,
 	/** Whether each texel of a sheet is shown as a square. */
 	whole: (sheet: string) => boolean,
 ): ModelScene {
-	const software = drawnBySoftware();
-	const renderer = new WebGLRenderer({ canvas, antialias: !software, preserveDrawingBuffer: true });
-	renderer.outputColorSpace = LinearSRGBColorSpace; // texel bytes reach the screen as they are
 	const ratio = Math.min(2, devicePixelRatio);
 	renderer.setPixelRatio(ratio);
 	const scene = new Scene();
@@ -252,24 +182,8 @@ export function createModelScene(
 			geometry.setIndex(
 				new BufferAttribute(model.indices.subarray(part.firstFace * 3, (part.firstFace + part.faces) * 3), 1),
 			);
-			const material = new ShaderMaterial({
-				vertexShader: vertex,
-				fragmentShader: fragment,
-				uniforms: {
-					sheet: { value: textures.get(part.sheet) },
-					lit: { value: 0 },
-					flatFaces: { value: model.normals ? 0 : 1 },
-					toward: { value: [0, 1, 0] },
-					key: { value: [0, 0, 0] },
-					sky: { value: [1, 1, 1] },
-					ground: { value: [1, 1, 1] },
-					bare: { value: [0.69, 0.675, 0.643] },
-					whole: { value: whole(part.sheet) ? 1 : 0 },
-				},
-				polygonOffset: true,
-				polygonOffsetFactor: 1,
-				polygonOffsetUnits: 1,
-			});
+			const texture = textures.get(part.sheet);
+			const material = bodyMaterial(texture, !model.normals, whole(part.sheet));
 			materials.push(material);
 			const mesh = new Mesh(geometry, material);
 			// Its bounds change while it is unfolded.
@@ -278,19 +192,7 @@ export function createModelScene(
 			const edges = new BufferGeometry();
 			edges.setAttribute('position', position).setAttribute('uv', uv).setAttribute('normal', normal);
 			edges.setIndex(new BufferAttribute(edgesOf(model, part), 1));
-			const wire = new LineSegments(
-				edges,
-				new ShaderMaterial({
-					vertexShader: vertex,
-					fragmentShader: lineFragment,
-					uniforms: {
-						sheet: { value: textures.get(part.sheet) },
-						opacity: { value: 0.45 },
-						bare: material.uniforms.bare as { value: unknown },
-					},
-					transparent: true,
-				}),
-			);
+			const wire = new LineSegments(edges, wireMaterial(texture, material));
 			wire.frustumCulled = false;
 			drawn.push({ model, part: number, body: mesh, wire });
 			scene.add(wire);
@@ -306,10 +208,7 @@ export function createModelScene(
 			const own = model.seams.filter((_v, i) => partOfVertex[model.seams[i - (i % 2)] as number] === part);
 			seams.setIndex(new BufferAttribute(own, 1));
 			const flat = seams.toNonIndexed();
-			for (const material of [
-				new LineBasicMaterial({ color: 0x26231e, transparent: true, opacity: 0.35 }),
-				new LineDashedMaterial({ color: 0xf2b04a, dashSize: model.radius * 0.04, gapSize: model.radius * 0.018 }),
-			]) {
+			for (const material of seamMaterials(model.radius)) {
 				const lines = new LineSegments(flat, material);
 				lines.computeLineDistances();
 				drawn.push({ model, part, seams: lines });
@@ -456,7 +355,6 @@ export function createModelScene(
 			marks.drop();
 			shade.dropShade();
 			for (const each of disposables) each.dispose();
-			renderer.dispose();
 		},
 	};
 }
