@@ -5,6 +5,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { hexOfRgb, oklabOfSrgb, oklchOfHex, rgbOfHex } from '../src/color/index.ts';
 import { type PointTone, type ToneMap, toneMap } from '../src/tone/index.ts';
+import { cubeMade, NODES, nodeOf } from './oracle/cube.ts';
 import { seeded } from './oracle/surfaces.ts';
 
 let kernels: Kernels;
@@ -22,6 +23,7 @@ const at = (list: Uint8Array, value: number, channel = 0): number => list[value 
 /** A colour through a cube, linearly between its nodes. */
 function through(map: ToneMap, hex: string): [number, number, number] {
 	if (map.kind !== 'cube') throw new Error('a table');
+	const cube = cubeMade(kernels, map.change);
 	const place = rgbOfHex(hex).map((v) => (v / 255) * 32);
 	const low = place.map((v) => Math.min(31, Math.floor(v))) as [number, number, number];
 	const out: [number, number, number] = [0, 0, 0];
@@ -32,7 +34,7 @@ function through(map: ToneMap, hex: string): [number, number, number] {
 			return all * (on ? share : 1 - share);
 		}, 1);
 		const node = ((low[2] + bit[2]) * 33 + low[1] + bit[1]) * 33 + low[0] + bit[0];
-		for (let k = 0; k < 3; k++) out[k] = (out[k] as number) + w * (map.cube[node * 4 + k] as number);
+		for (let k = 0; k < 3; k++) out[k] = (out[k] as number) + w * (cube[node * 4 + k] as number);
 	}
 	return out;
 }
@@ -158,6 +160,45 @@ describe('cubes', () => {
 			expect(far(lab(through(map, hex)))).toBeLessThan(far(lab(rgbOfHex(hex))) * 0.9);
 		}
 	});
+});
+
+test('a cube is the same as in plain script, also where colours leave sRGB', () => {
+	const signed = fc.double({ min: -1, max: 1, noNaN: true });
+	const op = fc.oneof(
+		fc.record({
+			op: fc.constant('oklch' as const),
+			lightness: signed,
+			chroma: signed,
+			hue: signed.map((v) => 180 * v),
+		}),
+		fc.record({
+			op: fc.constant('balance' as const),
+			warmth: fc.tuple(signed, signed, signed),
+			redness: fc.tuple(signed, signed, signed),
+		}),
+	);
+	let [left, off, all] = [0, 0, 0];
+	fc.assert(
+		fc.property(op, fc.integer({ min: 0, max: 60 }), (tone, from) => {
+			const map = toneMap(tone);
+			if (map.kind !== 'cube') throw new Error('a table');
+			const cube = cubeMade(kernels, map.change);
+			for (let i = from; i < NODES ** 3; i += 61) {
+				const want = nodeOf(map.change, i % NODES, Math.floor(i / NODES) % NODES, Math.floor(i / NODES ** 2));
+				if (want.some((v) => v === 0 || v === 255)) left++;
+				want.forEach((v, k) => {
+					const away = Math.abs((cube[i * 4 + k] as number) - v);
+					// A halving of the chroma may hang on the last digit of a float.
+					expect(away).toBeLessThan(2);
+					if (away > 0.01) off++;
+					all++;
+				});
+			}
+		}),
+		{ numRuns: 20 },
+	);
+	expect(left).toBeGreaterThan(500);
+	expect(off / all).toBeLessThan(0.002);
 });
 
 test('a table is carried out by channel or by tone, alpha untouched', () => {

@@ -2,6 +2,7 @@
 export { runTile } from "./composite";
 export { classifyColor, classifyDeep, classifyMask, clear, copy } from "./tile";
 export { dabRecords, pictureRecords, pictureTip, roundTip, stampFlat, stampInk } from "./dab";
+export { cubeLabs, fitCube } from "./cube";
 export { blurRegion, mapColors, mapTable } from "./filter";
 export { curveCoverage, gateCoverage, layColor, layInk, layMask, mixColor, wipeColor } from "./lay";
 export { smearDab } from "./smear";

@@ -115,6 +115,8 @@ export interface KernelExports {
 	gateCoverage(cov: Ptr, gate: Ptr, out: Ptr): void;
 	layInk(before: Ptr, step: 0 | 32, cov: Ptr, ink: Ptr, out: Ptr, lock: 0 | 1): void;
 	mixColor(before: Ptr, step: 0 | 32, cov: Ptr, target: Ptr, out: Ptr, lock: 0 | 1): void;
+	cubeLabs(side: number, light: Ptr, out: Ptr): void;
+	fitCube(nodes: Ptr, count: number, table: Ptr, steps: number): void;
 	mapColors(src: Ptr, cube: Ptr, out: Ptr, count: number): void;
 	mapTable(src: Ptr, table: Ptr, out: Ptr, count: number, byTone: 0 | 1): void;
 	smearDab(

@@ -25,7 +25,7 @@ export interface Pump {
 	rest(): void;
 	/** The page has one patch more in its picture. */
 	taken(): void;
-	/** Something is still to be shown. */
+	/** Something is still to be shown, or to be taken by the page. */
 	readonly busy: boolean;
 	clear(): void;
 }
@@ -156,7 +156,7 @@ export function createPump(
 			if (due.size && out < most()) wake();
 		},
 		get busy() {
-			return running || flying.size > 0 || due.size > 0;
+			return running || flying.size > 0 || due.size > 0 || out > 0;
 		},
 		clear() {
 			due.clear();

@@ -1,4 +1,4 @@
-export { CUBE_NODES, cubeOf, type ToneTool, toneCube } from './cube.ts';
+export { type ColorChange, CUBE_BYTES, putCube, type ToneTool, toneChanged } from './cube.ts';
 export { curveAt } from './curve.ts';
 export { type Hsv, hexOfHsv, hsvOfHex } from './hsv.ts';
 export { colorsOfPicture } from './ofPicture.ts';

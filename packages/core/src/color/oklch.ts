@@ -11,51 +11,28 @@ export interface Oklch {
 export type Oklab = readonly [number, number, number];
 
 /** OKLab of an encoded sRGB colour, channels 0..1. Source: B. Ottosson, "A perceptual color space" (2020). */
-export const oklabOfSrgb = (red: number, green: number, blue: number): Oklab =>
-	oklabOfLinear(linearOfSrgb(red), linearOfSrgb(green), linearOfSrgb(blue));
-
-/** The same of linear light. */
-function oklabOfLinear(r: number, g: number, b: number): Oklab {
-	const out: [number, number, number] = [0, 0, 0];
-	putOklabOfLinear(out, 0, r, g, b);
-	return out;
-}
-
-/** Puts the OKLab of linear light into three numbers from `at` on: nothing is made, where very many are asked for. */
-export function putOklabOfLinear(
-	out: { [channel: number]: number },
-	at: number,
-	r: number,
-	g: number,
-	b: number,
-): void {
+export function oklabOfSrgb(red: number, green: number, blue: number): Oklab {
+	const [r, g, b] = [linearOfSrgb(red), linearOfSrgb(green), linearOfSrgb(blue)];
 	const l = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
 	const m = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
 	const s = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
-	out[at] = 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s;
-	out[at + 1] = 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s;
-	out[at + 2] = 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s;
-}
-
-/** Puts the linear light of an OKLab colour into three numbers: 0..1, or beyond where it lies outside sRGB. */
-export function putLinearOfOklab(out: { [channel: number]: number }, L: number, a: number, b: number): void {
-	const lRoot = L + 0.3963377774 * a + 0.2158037573 * b;
-	const mRoot = L - 0.1055613458 * a - 0.0638541728 * b;
-	const sRoot = L - 0.0894841775 * a - 1.291485548 * b;
-	const l = lRoot * lRoot * lRoot;
-	const m = mRoot * mRoot * mRoot;
-	const s = sRoot * sRoot * sRoot;
-	out[0] = 4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s;
-	out[1] = -1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s;
-	out[2] = -0.0041960863 * l - 0.7034186147 * m + 1.707614701 * s;
+	return [
+		0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s,
+		1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s,
+		0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s,
+	];
 }
 
 /** Encoded sRGB, channels 0..1 or beyond where the colour lies outside the gamut, of an OKLab colour. */
 export function srgbOfOklab([L, a, b]: Oklab): [number, number, number] {
-	const out: [number, number, number] = [0, 0, 0];
-	putLinearOfOklab(out, L, a, b);
-	for (let k = 0; k < 3; k++) out[k] = srgbOfLinear(out[k] as number);
-	return out;
+	const l = (L + 0.3963377774 * a + 0.2158037573 * b) ** 3;
+	const m = (L - 0.1055613458 * a - 0.0638541728 * b) ** 3;
+	const s = (L - 0.0894841775 * a - 1.291485548 * b) ** 3;
+	return [
+		srgbOfLinear(4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s),
+		srgbOfLinear(-1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s),
+		srgbOfLinear(-0.0041960863 * l - 0.7034186147 * m + 1.707614701 * s),
+	];
 }
 
 /** OKLCH of a hex colour; the hue of a grey is 0. */

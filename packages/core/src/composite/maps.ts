@@ -1,4 +1,5 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
+import { CUBE_BYTES, putCube } from '../color/index.ts';
 import { type PointTone, toneMap } from '../tone/index.ts';
 
 /** A change of tones in the kernels' memory, with the number by which they know its kind. */
@@ -16,7 +17,8 @@ export interface ToneMaps {
 	drop(): void;
 }
 
-export function createToneMaps({ heap }: Kernels): ToneMaps {
+export function createToneMaps(kernels: Kernels): ToneMaps {
+	const { heap } = kernels;
 	const known = new Map<string, PlacedMap & { readonly bytes: number }>();
 	const byOp = new WeakMap<PointTone, PlacedMap>();
 	let turn = 0;
@@ -36,10 +38,11 @@ export function createToneMaps({ heap }: Kernels): ToneMaps {
 			if (!found) {
 				if (known.size >= MOST) drop();
 				const map = toneMap(op);
-				const bytes = map.kind === 'cube' ? new Uint8Array(map.cube.buffer) : map.table;
-				const at = heap.alloc(bytes.length);
-				heap.u8.set(bytes, at);
-				found = { kind: map.kind === 'channels' ? 0 : map.kind === 'tone' ? 1 : 2, at, bytes: bytes.length };
+				const bytes = map.kind === 'cube' ? CUBE_BYTES : map.table.length;
+				const at = heap.alloc(bytes);
+				if (map.kind === 'cube') putCube(kernels, at, map.change);
+				else heap.u8.set(map.table, at);
+				found = { kind: map.kind === 'channels' ? 0 : map.kind === 'tone' ? 1 : 2, at, bytes };
 				known.set(key, found);
 			}
 			byOp.set(op, found);

@@ -1,6 +1,6 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import type { SeamReader } from '../atlas/index.ts';
-import { type ToneTool, toneCube } from '../color/index.ts';
+import { CUBE_BYTES, putCube, type ToneTool, toneChanged } from '../color/index.ts';
 import type { PixelColors } from '../pixel/index.ts';
 import {
 	hasTexels,
@@ -36,13 +36,12 @@ export function toneChange(kernels: Kernels, surface: Surface, tool: ToneTool, a
 	const key = `${tool} ${amount}`;
 	let cube = known.get(key);
 	if (cube === undefined) {
-		const nodes = toneCube(tool, amount);
 		if (known.size > 8) {
-			for (const at of known.values()) heap.free(at, nodes.byteLength);
+			for (const at of known.values()) heap.free(at, CUBE_BYTES);
 			known.clear();
 		}
-		cube = heap.alloc(nodes.byteLength);
-		heap.u8.set(new Uint8Array(nodes.buffer), cube);
+		cube = heap.alloc(CUBE_BYTES);
+		putCube(kernels, cube, toneChanged(tool, amount));
 		known.set(key, cube);
 	}
 	const at = cube;

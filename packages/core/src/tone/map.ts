@@ -1,7 +1,10 @@
-/** How kernels take a change: a table of 256 entries of red, green, blue, by channel or by tone, or a cube of colours. */
+import type { ColorChange } from '../color/index.ts';
+
+/** How kernels take a change: a table of 256 entries of red, green, blue, by channel or by tone, or a change of colours that
+ * becomes a cube of them. */
 export type ToneMap =
 	| { readonly kind: 'channels' | 'tone'; readonly table: Uint8Array }
-	| { readonly kind: 'cube'; readonly cube: Float32Array };
+	| { readonly kind: 'cube'; readonly change: ColorChange };
 
 export const clamp = (v: number): number => Math.min(1, Math.max(0, v));
 

@@ -1,4 +1,3 @@
-import { cubeOf } from '../../color/index.ts';
 import { list, one, signedShare, strict } from '../../shape/index.ts';
 import type { PointKind } from '../kind.ts';
 import { clamp } from '../map.ts';
@@ -32,10 +31,10 @@ export const balance: PointKind<Balance> = {
 	dials: [],
 	map: (op) => ({
 		kind: 'cube',
-		cube: cubeOf((l, a, b) => {
+		change: (l, a, b) => {
 			const share = regions(l);
 			const sum = (shifts: Three): number => share.reduce((all, w, i) => all + w * (shifts[i] as number), 0);
 			return [l, a + SHIFT * sum(op.redness), b + SHIFT * sum(op.warmth)];
-		}),
+		},
 	}),
 };

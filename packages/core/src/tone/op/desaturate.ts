@@ -1,4 +1,3 @@
-import { cubeOf } from '../../color/index.ts';
 import { one, share, strict } from '../../shape/index.ts';
 import type { PointKind } from '../kind.ts';
 
@@ -15,5 +14,5 @@ export const desaturate: PointKind<Desaturate> = {
 	shape: strict({ op: one('desaturate'), amount: share }),
 	usual: { op: 'desaturate', amount: 1 },
 	dials: [{ of: 'amount', label: 'Amount', least: 0, most: 1, usual: 1 }],
-	map: ({ amount }) => ({ kind: 'cube', cube: cubeOf((l, a, b) => [l, a * (1 - amount), b * (1 - amount)]) }),
+	map: ({ amount }) => ({ kind: 'cube', change: (l, a, b) => [l, a * (1 - amount), b * (1 - amount)] }),
 };

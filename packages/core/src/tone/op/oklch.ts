@@ -1,4 +1,3 @@
-import { cubeOf } from '../../color/index.ts';
 import { one, real, signedShare, strict } from '../../shape/index.ts';
 import type { PointKind } from '../kind.ts';
 
@@ -26,6 +25,6 @@ export const oklch: PointKind<Oklch> = {
 		const [c, s] = [Math.cos(turn), Math.sin(turn)];
 		const k = op.chroma > 0 ? 1 + 1.5 * op.chroma : 1 + op.chroma;
 		const lighter = (l: number): number => (op.lightness > 0 ? l + (1 - l) * op.lightness : l * (1 + op.lightness));
-		return { kind: 'cube', cube: cubeOf((l, a, b) => [lighter(l), k * (a * c - b * s), k * (a * s + b * c)]) };
+		return { kind: 'cube', change: (l, a, b) => [lighter(l), k * (a * c - b * s), k * (a * s + b * c)] };
 	},
 };

@@ -1,4 +1,4 @@
-import { cubeOf, type Hex, oklabOfSrgb, rgbOfHex } from '../../color/index.ts';
+import { type Hex, oklabOfSrgb, rgbOfHex } from '../../color/index.ts';
 import { hex, one, share, strict } from '../../shape/index.ts';
 import type { PointKind } from '../kind.ts';
 
@@ -19,6 +19,6 @@ export const pull: PointKind<Pull> = {
 	map({ color, amount: k }) {
 		const [r, g, bl] = rgbOfHex(color);
 		const [L, A, B] = oklabOfSrgb(r / 255, g / 255, bl / 255);
-		return { kind: 'cube', cube: cubeOf((l, a, b) => [l + (L - l) * k * 0.5, a + (A - a) * k, b + (B - b) * k]) };
+		return { kind: 'cube', change: (l, a, b) => [l + (L - l) * k * 0.5, a + (A - a) * k, b + (B - b) * k] };
 	},
 };
