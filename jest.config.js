@@ -5,6 +5,7 @@ const swc = [
 			target: 'es2022',
 			parser: { syntax: 'typescript', tsx: true },
 			transform: { react: { runtime: 'automatic' } },
+			experimental: { keepImportAttributes: true },
 		},
 		module: { type: 'es6' },
 		sourceMaps: 'inline',

@@ -1,9 +1,9 @@
-// Writes the outlines of the shipped fonts (all under the SIL Open Font License) as one plain module: the studio, the
-// command line and the server set the same letters with no font file at hand.
+// Writes the outlines of the shipped fonts (all under the SIL Open Font License) as one file: the studio, the command line
+// and the server set the same letters.
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 
-export const fonts = 'packages/core/src/text/gen/fonts.js';
+export const fonts = 'packages/core/src/text/gen/fonts.json';
 export const shipped = [
 	{ name: 'signboard', folder: 'rye', weight: 400 },
 	{ name: 'brush', folder: 'caveat-brush', weight: 400 },
@@ -53,8 +53,5 @@ export async function makeFonts(root) {
 	});
 	mkdirSync(dirname(join(root, fonts)), { recursive: true });
 	// Each as the text of its JSON: read when the font is first asked for, not by everything that starts.
-	writeFileSync(
-		join(root, fonts),
-		`// Made by scripts/fonts.mjs: outlines in ${EM} units an em, y upwards.\nexport const fonts = ${JSON.stringify(Object.fromEntries(made))};\n`,
-	);
+	writeFileSync(join(root, fonts), JSON.stringify(Object.fromEntries(made)));
 }

@@ -6,7 +6,7 @@ const place = (path) => fileURLToPath(new URL(path, import.meta.url));
 const othersOutside = {
 	name: 'others-outside',
 	setup(build) {
-		build.onResolve({ filter: /^[^./]/ }, (given) =>
+		build.onResolve({ filter: /^[^./#]/ }, (given) =>
 			given.path.startsWith('@eppu/') ? undefined : { path: given.path, external: true },
 		);
 	},

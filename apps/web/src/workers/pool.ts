@@ -8,6 +8,8 @@ export interface PoolGiven {
 	/** Its own part of the memory. */
 	readonly base: number;
 	readonly bytes: number;
+	/** The file of the shipped fonts, in memory that all share. */
+	readonly fonts: Uint8Array;
 }
 
 /** Bytes of the memory that each member has for itself. */
@@ -18,14 +20,16 @@ const MOST_MEMBERS = 6;
  * Workers that do jobs on the kernels' memory: the machine's cores less one, one at least. None where memory cannot be
  * shared: all is done on one thread then.
  */
-export function openPool({ heap }: Kernels, module: WebAssembly.Module): Pool | null {
+export function openPool({ heap }: Kernels, module: WebAssembly.Module, fonts: Uint8Array): Pool | null {
 	if (!globalThis.crossOriginIsolated) return null;
+	const shared = new Uint8Array(new SharedArrayBuffer(fonts.length));
+	shared.set(fonts);
 	const count = Math.max(1, Math.min(MOST_MEMBERS, (navigator.hardwareConcurrency || 2) - 1));
 	const free = Array.from({ length: count }, () => heap.alloc(ROOM));
 	return createPool(count, (): Member => {
 		const base = free.pop() as number;
 		const worker = new Worker(new URL('./pool.worker.ts', import.meta.url), { type: 'module' });
-		const given: PoolGiven = { memory: heap.memory, module, base, bytes: ROOM };
+		const given: PoolGiven = { memory: heap.memory, module, base, bytes: ROOM, fonts: shared };
 		worker.postMessage(given);
 		return {
 			post: (message) => worker.postMessage(message),

@@ -1,6 +1,7 @@
 /** A member of the pool: does jobs on the studio's memory. */
 import { crafts } from '@eppu/core/crafts';
 import { createWorker, type JobWorker, type ToMember } from '@eppu/core/jobs';
+import { giveFonts } from '@eppu/core/text';
 import { createKernels, guestHeap } from '@eppu/kernels';
 import { codecs } from '../server/codecs.ts';
 import type { PoolGiven } from './pool.ts';
@@ -9,7 +10,8 @@ let worker: Promise<JobWorker>;
 
 addEventListener('message', async ({ data }: MessageEvent<PoolGiven | ToMember>) => {
 	if ('memory' in data) {
-		const { memory, module, base, bytes } = data;
+		const { memory, module, base, bytes, fonts } = data;
+		giveFonts(fonts);
 		worker = createKernels(module, guestHeap(memory, base, bytes)).then((own) => createWorker(own, crafts, codecs));
 		return;
 	}

@@ -2,9 +2,11 @@ import { picturesNamed } from '@eppu/core/derive';
 import { CommandError, finerOf, type Id, type Project } from '@eppu/core/document';
 import { EditError } from '@eppu/core/edit';
 import { type Dirty, type Engine, openEngine } from '@eppu/core/engine';
+import fontsUrl from '@eppu/core/fonts.json?url&no-inline';
 import { coverOf, coverWork, encodePng } from '@eppu/core/format';
 import type { Pool } from '@eppu/core/jobs';
 import { homeCamera } from '@eppu/core/projection';
+import { giveFonts } from '@eppu/core/text';
 import { createKernels } from '@eppu/kernels';
 import wasmUrl from '@eppu/kernels/kernels.wasm?url&no-inline';
 import { codecs } from '../server/codecs.ts';
@@ -34,9 +36,14 @@ const keep = (message: StudioToKeeper, transfer: Transferable[] = []): void => k
 const undoFile = openUndoFile();
 const compiled = fetch(wasmUrl).then((response) => WebAssembly.compileStreaming(response));
 const kernels = compiled.then((module) => createKernels(module));
+/** Here before anything is opened: letters may be set long after the server went away. */
+const fonts = fetch(fontsUrl)
+	.then((response) => response.arrayBuffer())
+	.then((file) => new Uint8Array(file));
+void fonts.then(giveFonts);
 let pool: Pool | null = null;
-void Promise.all([kernels, compiled]).then(([own, module]) => {
-	pool = openPool(own, module);
+void Promise.all([kernels, compiled, fonts]).then(([own, module, file]) => {
+	pool = openPool(own, module, file);
 });
 const inflating = createInflating(() => pool);
 
@@ -237,7 +244,7 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 				if (told) tell({ say: 'coming', outline: outlineOf(project), desk, models: [] });
 			},
 		);
-		const own = await kernels;
+		const [own] = await Promise.all([kernels, fonts]);
 		if (overtaken()) return;
 		const opened = openEngine(own, found.project, [], found.meshes);
 		if (told) tell({ say: 'models', models: shownModels(opened), first: true });

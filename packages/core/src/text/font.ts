@@ -1,5 +1,5 @@
-import { fonts } from './gen/fonts.js';
-import type { FontName } from './names.ts';
+import { shipped } from '#fonts';
+import type { FontName, FontTexts } from './names.ts';
 
 /** Units along an em. */
 export const EM = 1000;
@@ -63,11 +63,30 @@ function linesOf(path: string): number[][] {
 	return lines.filter((each) => each.length >= 6);
 }
 
+let texts = shipped;
+/** What was given and is not read yet. */
+let given: Uint8Array | null = null;
+
+/** Gives the shipped fonts where there are no files at hand: the file that scripts/fonts.mjs makes. */
+export function giveFonts(file: Uint8Array): void {
+	given = file;
+}
+
+function textOf(name: FontName): string {
+	if (given) {
+		// A decoder reads no shared memory.
+		texts = JSON.parse(new TextDecoder().decode(given.slice())) as FontTexts;
+		given = null;
+	}
+	if (!texts) throw new Error('The shipped fonts were not given.');
+	return texts[name];
+}
+
 /** A shipped font; letters it has not show as its question mark. */
 export function fontOf(name: FontName): Font {
 	const found = known.get(name);
 	if (found) return found;
-	const outlines = JSON.parse(fonts[name]) as Outlines;
+	const outlines = JSON.parse(textOf(name)) as Outlines;
 	const glyphs = new Map<string, Glyph>();
 	const font: Font = {
 		ascent: outlines.ascent,

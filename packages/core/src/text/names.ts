@@ -7,3 +7,5 @@ export const fontNames = [
 	{ name: 'pixel', label: 'Pixel grid' },
 ] as const;
 export type FontName = (typeof fontNames)[number]['name'];
+/** The JSON of each shipped font. */
+export type FontTexts = Readonly<Record<FontName, string>>;
