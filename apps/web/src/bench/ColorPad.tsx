@@ -3,6 +3,8 @@ import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } fr
 export const PAD_WIDTH = 118;
 export const PAD_HEIGHT = 62;
 const STRIP_HEIGHT = 10;
+/** Hues of the strip that are worked out; the others lie between. */
+const HUES = 24;
 
 export interface ColorPadProps {
 	/** Place on the pad, 0..1 to the right and upwards, and hue in degrees. */
@@ -44,10 +46,10 @@ export function ColorPad({ x, y, hue, hued, words, step, paintPad, stripColor, o
 	useEffect(() => {
 		const context = strip.current?.getContext('2d');
 		if (!context) return;
-		for (let i = 0; i < PAD_WIDTH; i++) {
-			context.fillStyle = stripColor((i / PAD_WIDTH) * 360);
-			context.fillRect(i, 0, 1, STRIP_HEIGHT);
-		}
+		const hues = context.createLinearGradient(0, 0, PAD_WIDTH, 0);
+		for (let i = 0; i <= HUES; i++) hues.addColorStop(i / HUES, stripColor((i / HUES) * 360));
+		context.fillStyle = hues;
+		context.fillRect(0, 0, PAD_WIDTH, STRIP_HEIGHT);
 	}, []);
 	const toHue = (next: number): void => {
 		setLast(next);

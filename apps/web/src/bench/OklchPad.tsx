@@ -5,13 +5,19 @@ const MOST_CHROMA = 0.3;
 
 function paintPad(context: CanvasRenderingContext2D, hue: number): void {
 	const image = context.createImageData(PAD_WIDTH, PAD_HEIGHT);
+	const { data } = image;
 	const turn = (hue * Math.PI) / 180;
+	const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
 	for (let y = 0; y < PAD_HEIGHT; y++)
 		for (let x = 0; x < PAD_WIDTH; x++) {
 			const [l, c] = [1 - y / (PAD_HEIGHT - 1), (x / (PAD_WIDTH - 1)) * MOST_CHROMA];
-			const rgb = srgbOfOklab([l, c * Math.cos(turn), c * Math.sin(turn)]);
-			const inside = rgb.every((v) => v >= -0.002 && v <= 1.002);
-			image.data.set(inside ? [rgb[0] * 255, rgb[1] * 255, rgb[2] * 255, 255] : [0, 0, 0, 0], (y * PAD_WIDTH + x) * 4);
+			const [r, g, b] = srgbOfOklab([l, c * cos, c * sin]);
+			if (Math.min(r, g, b) < -0.002 || Math.max(r, g, b) > 1.002) continue;
+			const at = (y * PAD_WIDTH + x) * 4;
+			data[at] = r * 255;
+			data[at + 1] = g * 255;
+			data[at + 2] = b * 255;
+			data[at + 3] = 255;
 		}
 	context.putImageData(image, 0, 0);
 }
