@@ -32,6 +32,7 @@ const kinds: Readonly<Record<string, () => Bake>> = {
 	hollows: () => toneBake('hollows', 'hollows', 'curvature', { of: 'hollows' }),
 	normals: () => ({ id: 'normals', name: 'normals', bake: 'normals' }),
 	ids: () => ({ id: 'ids', name: 'ids', bake: 'ids', by: 'part', seed: 1 }),
+	vertex: () => ({ id: 'vertex', name: 'vertex', bake: 'vertex' }),
 };
 
 function depthOf(asked: string | undefined): 8 | 16 {

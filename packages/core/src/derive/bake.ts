@@ -2,9 +2,10 @@ import type { Sheet } from '../document/index.ts';
 import { type Bake, bakeKindOf } from '../light/index.ts';
 import { grownRect, type Rect } from '../raster/index.ts';
 import { type Ground, type Planes, withPlanes } from '../recipe/index.ts';
+import { sceneOfSheet } from '../scene/index.ts';
 import { bakeIdOf } from './derivedId.ts';
 import { COARSE, finerTones } from './draft.ts';
-import { type Means, saysOfSheet } from './means.ts';
+import { type Means, saysOfModels, saysOfSheet } from './means.ts';
 import { groundOf } from './recipeGround.ts';
 import type { Derived } from './spec.ts';
 
@@ -49,6 +50,8 @@ export function bakeNode(means: Means, sheet: Sheet, bake: Bake): Derived {
 			says,
 			saysOfSheet(means, sheet),
 			pictured,
+			kind.models?.(bake) ? saysOfModels(means) : null,
+			kind.names?.(bake) ? sceneOfSheet(means.scenes, sheet.id)?.mesh.parts.map(({ name }) => name) : null,
 			bake.finer ? means.meshes.has(bake.finer.asset.hash) : null,
 		]),
 		inputs: [],

@@ -5,6 +5,7 @@ import {
 	type Field,
 	type Ground,
 	isDear,
+	readsModels,
 	recipeField,
 	recipeReach,
 	tapsOf,
@@ -18,7 +19,7 @@ import { COARSE, finerTones } from './draft.ts';
 import { imageInputs, outlineOf } from './inputs.ts';
 import { viewsOf } from './islandViews.ts';
 import { alone } from './layerPicture.ts';
-import { type Means, saysOfSheet } from './means.ts';
+import { type Means, saysOfModels, saysOfSheet } from './means.ts';
 import { groundOf } from './recipeGround.ts';
 import { prefixField } from './recipePrefix.ts';
 import type { Derived } from './spec.ts';
@@ -41,6 +42,7 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer, there: Readon
 		pictured,
 		reach,
 		saysOfSheet(means, sheet),
+		readsModels(recipe) ? saysOfModels(means) : null,
 	]);
 	const tileOf = (rect: Rect): number =>
 		Math.floor(rect.y / TILE) * Math.ceil(sheet.width / TILE) + Math.floor(rect.x / TILE);

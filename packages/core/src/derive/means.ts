@@ -19,6 +19,10 @@ export interface Means {
 	readonly prefixes: PrefixStore;
 }
 
+/** Says what all models are, for what depends on more of them than the sheet's own. */
+export const saysOfModels = ({ scenes }: Means): readonly string[] =>
+	[...scenes.values()].map(({ model }) => model.asset.hash);
+
 /** Says how the model of a sheet lies on it, for what is computed from that; nothing where no model does. */
 export const saysOfSheet = ({ scenes }: Means, sheet: Sheet): readonly (string | number)[] | null => {
 	const scene = sceneOfSheet(scenes, sheet.id);

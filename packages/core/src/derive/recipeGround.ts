@@ -1,7 +1,7 @@
 import { type Layer, layerOf, type Sheet } from '../document/index.ts';
 import { isTile, type Rect, readBlock } from '../raster/index.ts';
 import type { Field, Ground, Planes } from '../recipe/index.ts';
-import { type IslandView, modelGround, readOver, sceneOfSheet } from '../scene/index.ts';
+import { type IslandView, modelGround, modelsSpan, readOver, sceneOfSheet } from '../scene/index.ts';
 import { pictureTexel } from '../stroke/index.ts';
 import { hasTexels, type Surface, type SurfaceId, TILE, tileState } from '../surface/index.ts';
 import { bakeIdOf, ownMaskIdOf } from './derivedId.ts';
@@ -64,6 +64,7 @@ export function groundOf(
 		planes,
 		surface: ground?.surfaceIn(planes, rect, step, view) ?? null,
 		over: view?.over ?? null,
+		models: (axis) => (scene ? modelsSpan(scenes.values(), scene, axis) : null),
 		painted: () => maskTone(layer?.mask?.surface ?? ''),
 		baked(id) {
 			const surface = surfaces.get(bakeIdOf(id, sheet));

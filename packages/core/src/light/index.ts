@@ -1,4 +1,4 @@
-export { type IdsBake, pieceColor } from './bake/ids.ts';
+export { type IdsBake, partColor, pieceColor } from './bake/ids.ts';
 export { anyBakeShape, type Bake, bakeKindOf, bakeKinds, isToneBake } from './bake/index.ts';
 export type { BakeKind, Finer } from './bake/kind.ts';
 export type { MapBake } from './bake/map.ts';

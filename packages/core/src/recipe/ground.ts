@@ -28,6 +28,11 @@ export interface Ground {
 	tap(layer: string, of: TapOf): Uint8Array | null;
 	/** A8 of this mask as it is painted. */
 	painted(): Uint8Array | null;
+	/**
+	 * Lowest and highest place of all models of the project along an axis, in the hundredths of the surface's own; null
+	 * where it has none.
+	 */
+	models(axis: 0 | 1 | 2): readonly [number, number] | null;
 	/** A tone that was baked, 0..1 a cell; null where it is not there. */
 	baked(id: string): Field | null;
 	/** A picture's tone at u, v (repeating), 0..1; 1 where the picture is not there. */
@@ -57,6 +62,9 @@ export interface SurfaceGround {
 	readonly cells: Ptr;
 	readonly islandOf: (face: number) => number;
 	readonly partOf: (face: number) => number;
+	readonly partName: (part: number) => string;
+	/** Red, green and blue of the mesh's own vertices, 0..1; null where it has no colours. */
+	colors(): Triple | null;
 	/** What a texel measures on the model, in the same hundredths: the mean of the sheet. */
 	readonly perTexel: number;
 	/** Lowest and highest place of the model along each axis. */

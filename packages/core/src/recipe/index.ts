@@ -10,6 +10,7 @@ export {
 	newStep,
 	type Recipe,
 	type RecipeStep,
+	readsModels,
 	recipeShape,
 	type StepName,
 	tapsOf,

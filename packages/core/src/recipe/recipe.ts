@@ -33,6 +33,10 @@ export const bakesRead = (recipe: Recipe): readonly string[] => [
 ];
 
 /** Whether a recipe takes its time: steps made of chance cost a hundred times what others do. */
+/** Whether a step depends on all models of the project, not only on the sheet's own. */
+export const readsModels = (recipe: Recipe): boolean =>
+	recipe.some((step) => step.on && stepKindOf(step).models?.(step));
+
 export const isDear = (recipe: Recipe): boolean => recipe.some((step) => step.on && stepKindOf(step).dear);
 
 /** A step as it is first added; `id` is the caller's. */

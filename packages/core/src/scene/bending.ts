@@ -39,6 +39,18 @@ export function bendTable(
 	return table;
 }
 
+/** How a mesh's own colours go on over each face's texels, nine numbers a face; white where it has none. */
+export function colorTable(mesh: LaidMesh, sheet: { readonly width: number; readonly height: number }): Float32Array {
+	const { colors, indices } = mesh;
+	const table = new Float32Array(indices.length * 3);
+	for (let face = 0; face < indices.length / 3; face++) {
+		const over = overFace(mesh, sheet, face);
+		const at = (corner: number, k: number): number => colors?.[(indices[face * 3 + corner] as number) * 4 + k] ?? 1;
+		for (let k = 0; k < 3; k++) table.set(over(at(0, k), at(1, k), at(2, k)), face * 9 + k * 3);
+	}
+	return table;
+}
+
 /** How the way of u goes on over each face's texels, nine numbers a face, and the side that v is on. */
 export function tangentTable(
 	mesh: LaidMesh,
@@ -109,19 +121,4 @@ export function bent(
 		into,
 	);
 	return { out, into };
-}
-
-/** Lowest and highest place of a part along an axis. */
-export function partSpan(
-	{ positions, indices, parts }: LaidMesh,
-	part: number,
-	axis: 0 | 1 | 2,
-): readonly [number, number] {
-	const { firstFace, faces } = parts[part] ?? { firstFace: 0, faces: 0 };
-	let [least, most] = [Infinity, -Infinity];
-	for (const v of indices.subarray(firstFace * 3, (firstFace + faces) * 3)) {
-		const at = positions[v * 3 + axis] as number;
-		[least, most] = [Math.min(least, at), Math.max(most, at)];
-	}
-	return [least, most];
 }

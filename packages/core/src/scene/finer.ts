@@ -174,9 +174,9 @@ export function liftedOn(
 	const count = face.length;
 	const take = (): Triple => [planes.take(count), planes.take(count), planes.take(count)];
 	const [place, normal, cells] = [take(), take(), planes.take(count)];
-	const between = (i: number, list: Float32Array, k: number): number => {
+	const between = (i: number, list: Float32Array, k: number, row = 3): number => {
 		const at = (corner: number): number =>
-			list[(indices[(face[i] as number) * 3 + corner] as number) * 3 + k] as number;
+			list[(indices[(face[i] as number) * 3 + corner] as number) * row + k] as number;
 		const [s, t] = [second[i] as number, third[i] as number];
 		return at(0) * (1 - s - t) + at(1) * s + at(2) * t;
 	};
@@ -205,6 +205,16 @@ export function liftedOn(
 		// What is missed has no face; what is met keeps the number that the low one has, by which pieces are told.
 		face: ground.face.map((each, i) => ((face[i] as number) < 0 ? -1 : each)),
 		solid: solid.mesh,
+		colors() {
+			const { colors } = solid.mesh;
+			if (!colors) return null;
+			const to = take();
+			to.forEach((plane, k) => {
+				const out = planes.floats(plane, count);
+				for (let i = 0; i < count; i++) if ((face[i] as number) >= 0) out[i] = between(i, colors, k, 4);
+			});
+			return to;
+		},
 		hidden: (of, only) =>
 			hiddenFrom(planes, { ...grid, face, place, normal, islandOf: () => 0, partOf }, solid, of, only, 'no'),
 		bend(angle, wide) {

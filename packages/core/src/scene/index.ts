@@ -7,3 +7,4 @@ export { createScene, type MirrorSpot, type Scene, sceneOfSheet } from './scene.
 export { sceneReport } from './sceneReport.ts';
 export { createScenes, type Scenes } from './scenes.ts';
 export { linesOnModel } from './selectionOnModel.ts';
+export { modelsSpan } from './spans.ts';

@@ -1,15 +1,17 @@
+import type { Ptr } from '@eppu/kernels';
 import { facesOfTile, type TexelMap } from '../atlas/index.ts';
 import type { Sheet } from '../document/index.ts';
 import { type LaidMesh, meshBounds } from '../mesh/index.ts';
 import { isTile, meet, type Rect, tilesOfRect } from '../raster/index.ts';
 import type { Planes, SurfaceGround, Triple } from '../recipe/index.ts';
 import { TILE } from '../surface/index.ts';
-import { bendTable, bent, overFace, partSpan, sidesOf, tangentTable } from './bending.ts';
+import { bendTable, bent, colorTable, overFace, sidesOf, tangentTable } from './bending.ts';
 import { liftedOn } from './finer.ts';
 import { hiddenFrom, solidOf } from './hidden.ts';
 import type { IslandView } from './islandView.ts';
 import type { Scene } from './scene.ts';
 import { type SheetEdges, sheetEdges } from './sheetEdges.ts';
+import { partSpan } from './spans.ts';
 
 /** What recipes read of a model on a sheet; made once and kept as long as the scene. */
 export interface ModelGround {
@@ -89,6 +91,56 @@ function meanTexel({ positions, uvs, indices }: LaidMesh, map: TexelMap, { width
 	return onSheet > 0 && inSpace > 0 ? Math.sqrt(inSpace / onSheet) : 1;
 }
 
+/** Cells of a rectangle, and the faces under them as they are numbered there. */
+interface Cells {
+	readonly planes: Planes;
+	readonly rect: Rect;
+	readonly step: number;
+	readonly width: number;
+	readonly count: number;
+	readonly cells: Ptr;
+	readonly numbered: readonly number[];
+	readonly view: IslandView | null;
+}
+
+/** Three planes, made when they are first asked for, from what faces have from `k` on, of `row` numbers each. */
+function laterTriple(
+	{ planes, rect, step, width, count, cells, numbered, view }: Cells,
+	k: number,
+	unit: 0 | 1,
+	from: Float32Array,
+	row: number,
+): () => Triple {
+	const to: Triple = [planes.take(count), planes.take(count), planes.take(count)];
+	let made = false;
+	return () => {
+		if (made) return to;
+		made = true;
+		planes.within(() => {
+			const table = planes.take(numbered.length * 9);
+			const out = planes.floats(table, numbered.length * 9);
+			const [x, y] = [rect.x + step / 2, rect.y + step / 2];
+			let n = 0;
+			for (const f of numbered)
+				for (let t = f * row + k * 3, end = t + 9; t < end; t += 3) {
+					const [across, down] = [from[t] as number, from[t + 1] as number];
+					out[n++] = across * step;
+					out[n++] = down * step;
+					out[n++] = across * x + down * y + (from[t + 2] as number);
+				}
+			planes.run.placeCells(cells, width, count / width, table, unit, ...to);
+			if (!view?.over.cell.length) return;
+			const { cell } = view.over;
+			const [at, px, py] = [planes.take(cell.length), planes.take(cell.length), planes.take(cell.length)];
+			planes.ints(at, cell.length).set(cell);
+			planes.floats(px, cell.length).set(view.over.x);
+			planes.floats(py, cell.length).set(view.over.y);
+			planes.run.placeSome(at, px, py, cell.length, cells, x, y, step, table, unit, ...to);
+		});
+		return to;
+	};
+}
+
 // biome-ignore lint/complexity/noExcessiveLinesPerFunction: tables of one sheet that its readers share.
 function createGround(scene: Scene, sheet: Sheet): ModelGround {
 	const { mesh, topology } = scene;
@@ -125,6 +177,7 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 	/** How the surface bends over each face's texels, for the angle that was asked for last. */
 	const bends = new Map<number, Float32Array>();
 	let tangents: ReturnType<typeof tangentTable> | null = null;
+	let colors: Float32Array | null = null;
 	const bendsAt = (angle: number): Float32Array => {
 		let table = bends.get(angle);
 		if (!table) {
@@ -227,37 +280,10 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 			const known = view ? undefined : numbersOf(rect, step, face);
 			const numbered = known?.faces ?? numberFaces(face, planes.ints(cells, face.length));
 			if (known) planes.ints(cells, face.length).set(known.cells);
+			const triples = { planes, rect, step, width, count: face.length, cells, numbered, view };
 			/** Three planes, from what faces have from `k` on, of `row` numbers each. */
-			const triple = (k: number, unit: 0 | 1, from = tables, row = 18): (() => Triple) => {
-				const to: Triple = [planes.take(face.length), planes.take(face.length), planes.take(face.length)];
-				let made = false;
-				return () => {
-					if (made) return to;
-					made = true;
-					planes.within(() => {
-						const table = planes.take(numbered.length * 9);
-						const out = planes.floats(table, numbered.length * 9);
-						const [x, y] = [rect.x + step / 2, rect.y + step / 2];
-						let n = 0;
-						for (const f of numbered)
-							for (let t = f * row + k * 3, end = t + 9; t < end; t += 3) {
-								const [across, down] = [from[t] as number, from[t + 1] as number];
-								out[n++] = across * step;
-								out[n++] = down * step;
-								out[n++] = across * x + down * y + (from[t + 2] as number);
-							}
-						planes.run.placeCells(cells, width, face.length / width, table, unit, ...to);
-						if (!view?.over.cell.length) return;
-						const { cell } = view.over;
-						const [at, px, py] = [planes.take(cell.length), planes.take(cell.length), planes.take(cell.length)];
-						planes.ints(at, cell.length).set(cell);
-						planes.floats(px, cell.length).set(view.over.x);
-						planes.floats(py, cell.length).set(view.over.y);
-						planes.run.placeSome(at, px, py, cell.length, cells, x, y, step, table, unit, ...to);
-					});
-					return to;
-				};
-			};
+			const triple = (k: number, unit: 0 | 1, from = tables, row = 18): (() => Triple) =>
+				laterTriple(triples, k, unit, from, row);
 			const [place, normal] = [triple(0, 0), triple(3, 1)];
 			const grid = { width, column: Math.round(rect.x / step), row: Math.round(rect.y / step) };
 			const ground: SurfaceGround = {
@@ -273,6 +299,7 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 				cells,
 				islandOf: (f) => topology.islandOfFace[f] as number,
 				partOf: (f) => scene.partOfFace(f),
+				partName: (part) => mesh.parts[part]?.name ?? '',
 				perTexel: texelOnModel(),
 				low: low as [number, number, number],
 				high: high as [number, number, number],
@@ -307,6 +334,11 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 					const { sides, table } = tangents;
 					const side = sidesOf(planes, face, sides);
 					return { tangent: triple(0, 0, table, 9)(), normal: triple(3, mesh.normals ? 0 : 1)(), side };
+				},
+				colors() {
+					if (!mesh.colors) return null;
+					colors ??= colorTable(mesh, sheet);
+					return triple(0, 0, colors, 9)();
 				},
 				edges(of, angle, reach) {
 					edges ??= sheetEdges(mesh, topology, map, sheet);

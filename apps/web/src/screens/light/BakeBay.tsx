@@ -8,6 +8,7 @@ import { FieldChoices, FieldDials } from '../../ui/FieldDials.tsx';
 import { useGesture } from '../../ui/useGesture.ts';
 import { FinerBay } from './FinerBay.tsx';
 import { MapDials } from './MapDials.tsx';
+import { PartColors } from './PartColors.tsx';
 
 /** What is chosen of a bake, and its files. */
 export function BakeBay({ bake }: { readonly bake: Bake }) {
@@ -71,10 +72,16 @@ export function BakeBay({ bake }: { readonly bake: Bake }) {
 							]}
 							onChange={(by) => put({ ...bake, by })}
 						/>
-						<Button className="justify-self-start" onClick={() => put({ ...bake, seed: (bake.seed + 1) % 100000 })}>
-							Other colours
-						</Button>
+						<div className="flex gap-1.5">
+							<Button onClick={() => put({ ...bake, seed: (bake.seed + 1) % 100000 })}>Other colours</Button>
+							{bake.by === 'part' && <PartColors bake={bake} put={put} />}
+						</div>
 					</div>
+				)}
+				{bake.bake === 'vertex' && (
+					<p className="text-ash">
+						As the model’s file has them, or the finer mesh’s. Empty where the file has no colours.
+					</p>
 				)}
 			</section>
 			{bake.bake === 'tone' && (stepKindOf(bake.step).choices?.length ?? 0) > 0 && (

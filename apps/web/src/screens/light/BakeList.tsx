@@ -24,6 +24,7 @@ const newBakes: readonly (() => Bake)[] = [
 	() => toneBake(id(), 'A tone for each piece', 'pieces'),
 	() => ({ id: id(), name: 'Normals', bake: 'normals' }),
 	() => ({ id: id(), name: 'Ids', bake: 'ids', by: 'part', seed: 1 }),
+	() => ({ id: id(), name: 'Vertex colours', bake: 'vertex' }),
 	() => ({
 		id: id(),
 		name: 'Map from elsewhere',

@@ -4,12 +4,13 @@ import type { BakeBase, BakeKind } from './kind.ts';
 import { type MapBake, map } from './map.ts';
 import { type NormalsBake, normals } from './normals.ts';
 import { type ToneBake, tone } from './tone.ts';
+import { type VertexBake, vertex } from './vertex.ts';
 
 /** A picture of a model's shape that is kept with the project. */
-export type Bake = ToneBake | NormalsBake | IdsBake | MapBake;
+export type Bake = ToneBake | NormalsBake | IdsBake | VertexBake | MapBake;
 
 /** Every kind of bake: a new one is a line here, and one in `Bake`. */
-export const bakeKinds = [tone, normals, ids, map] as unknown as readonly BakeKind<
+export const bakeKinds = [tone, normals, ids, vertex, map] as unknown as readonly BakeKind<
 	BakeBase & { readonly bake: Bake['bake'] }
 >[];
 

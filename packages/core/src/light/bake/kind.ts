@@ -34,6 +34,10 @@ export interface BakeKind<B extends BakeBase & { readonly bake: string }> {
 	dear(bake: B): boolean;
 	/** What it is of, to the artist. */
 	words(bake: B): string;
+	/** Whether it depends on all models of the project, not only on the sheet's own. */
+	models?(bake: B): boolean;
+	/** Whether it depends on what the model's parts are called. */
+	names?(bake: B): boolean;
 	/** Pictures of the artist's own that it is made of. */
 	pictures?(bake: B): readonly string[];
 	/** Its texels on a ground, in its format; null where there is no model. */

@@ -39,6 +39,7 @@ export const tone: BakeKind<ToneBake> = {
 	format: 'deep',
 	dear: ({ step }) => Boolean(stepKindOf(step).dear),
 	words: ({ step }) => stepKindOf(step).words,
+	models: ({ step }) => stepKindOf(step).models?.(step) ?? false,
 	make: (bake, ground) => deepBytes(tone.fields(bake, ground), ground),
 	fields: ({ step }, ground) => (ground.surface ? [recipeField([step], ground)] : null),
 };

@@ -7,8 +7,8 @@ export interface Height {
 	readonly axis: Axis;
 	readonly from: number;
 	readonly to: number;
-	/** Of all of the model, or of each part by itself. */
-	readonly over?: 'model' | 'part';
+	/** Of all of the model, of each part by itself, or of all models together. */
+	readonly over?: 'model' | 'part' | 'models';
 }
 
 export const height: SourceKind<Height> = {
@@ -21,11 +21,12 @@ export const height: SourceKind<Height> = {
 			axis: among(['x', 'y', 'z']),
 			from: real(-1, 2),
 			to: real(-1, 2),
-			over: among(['model', 'part']),
+			over: among(['model', 'part', 'models']),
 		},
 		['over'],
 	),
 	usual: { step: 'height', axis: 'y', from: 0.5, to: 0, over: 'model' },
+	models: ({ over }) => over === 'models',
 	dials: [
 		{ of: 'from', label: 'From', least: -0.5, most: 1.5 },
 		{ of: 'to', label: 'To', least: -0.5, most: 1.5 },
@@ -38,6 +39,7 @@ export const height: SourceKind<Height> = {
 			options: [
 				['model', 'The model'],
 				['part', 'Each part'],
+				['models', 'All models'],
 			],
 		},
 	],
@@ -45,7 +47,8 @@ export const height: SourceKind<Height> = {
 		const { surface } = ground;
 		if (!surface) return null;
 		const axis = axisNumber[step.axis];
-		const [low, high] = [surface.low[axis] as number, surface.high[axis] as number];
+		const all = step.over === 'models' ? ground.models(axis) : null;
+		const [low, high] = all ?? [surface.low[axis] as number, surface.high[axis] as number];
 		const span = step.to - step.from || 1e-4;
 		const cells = surface.face.length;
 		const field = ground.planes.take(cells);

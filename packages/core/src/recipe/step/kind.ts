@@ -43,6 +43,8 @@ interface KindBase<S extends Doing> {
 	readonly usual: S;
 	readonly dials: readonly DialOf[];
 	readonly choices?: readonly ChoiceOf[];
+	/** Whether it depends on all models of the project, not only on the sheet's own. */
+	readonly models?: (step: S) => boolean;
 	/** Takes a hundred times what others take: made of chance. */
 	readonly dear?: boolean;
 }
