@@ -176,6 +176,47 @@ test('a bake is seen alone, changed, written with 16 bits, and made again after 
 	await expect(again.getByRole('button', { name: /^Thickness 512/ })).toBeVisible();
 });
 
+test('a part has the colour of ids that was chosen for it: seen, undone, kept, and in the file', async ({ page }) => {
+	await begin(page);
+	await page.getByRole('button', { name: 'Add a bake' }).click();
+	await page.getByRole('menuitem', { name: 'Ids', exact: true }).click();
+	await computed(page);
+	await page.getByRole('button', { name: 'See Ids alone' }).click();
+	const near = (want: readonly number[]) => async (): Promise<boolean> =>
+		(await pxOnGrid(page, 'sheet')).some((px) => want.every((v, k) => Math.abs(v - (px[k] as number)) < 3));
+	await page.getByRole('button', { name: 'Colours of the parts' }).click();
+	const part = page.getByRole('button', { name: /^Roof: colour #/ });
+	await part.click();
+	const swatch = page.getByRole('button', { name: /^Take #/ }).nth(8);
+	const color = (await swatch.getAttribute('aria-label'))?.slice(5) as string;
+	const rgb = [1, 3, 5].map((i) => Number.parseInt(color.slice(i, i + 2), 16));
+	await swatch.click();
+	await page.keyboard.press('Escape');
+	await expect(page.getByRole('button', { name: `Roof: colour ${color}` })).toBeVisible();
+	await page.keyboard.press('Escape');
+	await expect.poll(near(rgb)).toBe(true);
+	await page.keyboard.press('Control+z');
+	await expect.poll(near(rgb)).toBe(false);
+	await page.keyboard.press('Control+Shift+z');
+	await expect.poll(near(rgb)).toBe(true);
+	await kept(page);
+	await page.reload();
+	await settled(page);
+	await page.getByRole('button', { name: /^Ids 512/ }).click();
+	await page.getByRole('button', { name: 'See Ids alone' }).click();
+	await expect.poll(near(rgb)).toBe(true);
+	const [file] = await Promise.all([
+		page.waitForEvent('download'),
+		page.getByRole('button', { name: 'PNG, 8 bits' }).click(),
+	]);
+	const { data, info } = await sharp(readFileSync(await file.path()))
+		.raw()
+		.toBuffer({ resolveWithObject: true });
+	let count = 0;
+	for (let i = 0; i < data.length; i += info.channels) if (rgb.every((v, k) => data[i + k] === v)) count++;
+	expect(count).toBeGreaterThan(2000);
+});
+
 test('the model is looked at lit, as values only, and going round; a press stops it and paints nothing', async ({
 	page,
 }) => {

@@ -14,7 +14,12 @@ export function PartColors({ bake, put }: { readonly bake: IdsBake; readonly put
 		put({ ...bake, chosen: color === null ? others : [...others, { part, color }] });
 	};
 	return (
-		<Popover label="Colours of the parts" trigger="Each part…" panelClass="w-60">
+		<Popover
+			label="Colours of the parts"
+			trigger="Each part…"
+			panelClass="w-60"
+			className="cut border border-rule bg-sheet px-3 py-1 text-[13px] leading-5 hover:bg-bark"
+		>
 			<h3 className="bay-title mb-1.5">Colours of the parts</h3>
 			<ul className="grid max-h-[46vh] gap-1 overflow-y-auto">
 				{parts?.map(({ name }, i) => (
