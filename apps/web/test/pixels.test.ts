@@ -1,10 +1,13 @@
 /** Pixel sheets and colour grids as they are asked for on the page: what is snapped, what is said, what is marked. */
 import './browser.ts';
 import { type Layer, paintLayer, washLayer } from '@eppu/core/document';
+import { heldMove } from '@eppu/core/pixel';
 import type { Shape } from '@eppu/core/select';
 import { type Cells, cellsOfRamps } from '@eppu/core/wash';
 import { beforeEach, describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import { assignAt, changeCell, pressCell } from '../src/actions/cells.ts';
+import { moveBy, movingMap } from '../src/actions/moving.ts';
 import { ditherNow, mixingNow, pencilNow } from '../src/actions/pixels.ts';
 import { onTexels, pressedCurve, texelLines } from '../src/input/drawing.ts';
 import { strokeSpec } from '../src/input/strokeSpec.ts';
@@ -31,6 +34,84 @@ function open(layers: readonly Layer[], pixel: boolean): void {
 	});
 }
 const sheetId = (): string => get().outline?.project.sheets[0]?.id as string;
+
+describe('what is moved on a pixel sheet', () => {
+	const box = { x: 3, y: 5, width: 7, height: 4 };
+	const move = {
+		sheet: 's',
+		layer: 'p',
+		seen: null,
+		box,
+		x: 0,
+		y: 0,
+		scaleX: 1,
+		scaleY: 1,
+		turn: 0,
+		skew: 0,
+		gesture: 'g',
+	};
+	test('is held to whole texels: each becomes a block of them, and none a piece of one', () => {
+		const side = fc.integer({ min: 1, max: 24 });
+		const by = fc.double({ min: -40, max: 40, noNaN: true });
+		const scale = fc.double({ min: 0.5, max: 4.4, noNaN: true });
+		fc.assert(
+			fc.property(
+				side,
+				side,
+				by,
+				by,
+				scale,
+				scale,
+				fc.boolean(),
+				fc.double({ min: -400, max: 400, noNaN: true }),
+				by,
+				(width, height, x, y, kx, ky, flipped, turn, skew) => {
+					const asked = {
+						box: { x: 2, y: 9, width, height },
+						x,
+						y,
+						scaleX: flipped ? -kx : kx,
+						scaleY: ky,
+						turn,
+						skew,
+					};
+					const held = heldMove(asked);
+					const map = movingMap({ ...move, ...held });
+					const at = (u: number, v: number): [number, number] => [
+						map[0] * u + map[1] * v + map[2],
+						map[3] * u + map[4] * v + map[5],
+					];
+					const whole = (v: number): boolean => Math.abs(v - Math.round(v)) < 1e-6;
+					const corners = [at(2, 9), at(2 + width, 9 + height)] as const;
+					// The least corner lies between texels.
+					for (const k of [0, 1] as const) expect(whole(Math.min(corners[0][k], corners[1][k]))).toBe(true);
+					expect(held.turn % 90 === 0 && Math.abs(held.turn) <= 180 && held.skew === 0).toBe(true);
+					if (Math.abs(held.scaleX) < 1 || Math.abs(held.scaleY) < 1) return;
+					for (let u = 0; u <= width; u++)
+						for (let v = 0; v <= height; v++) expect(at(2 + u, 9 + v).every(whole)).toBe(true);
+					// It goes where it was asked to, to half a texel.
+					const middle = at(2 + width / 2, 9 + height / 2);
+					expect(Math.abs(middle[0] - (2 + width / 2 + x))).toBeLessThanOrEqual(0.5 + 1e-9);
+					expect(Math.abs(middle[1] - (9 + height / 2 + y))).toBeLessThanOrEqual(0.5 + 1e-9);
+					expect(heldMove(held)).toEqual(held);
+				},
+			),
+		);
+	});
+	test.each([
+		['a layer of it', true, false, { scaleX: 3, turn: 90, skew: 0 }],
+		['a loose layer', true, true, { scaleX: 2.6, turn: 50, skew: 12 }],
+		['a painted sheet', false, false, { scaleX: 2.6, turn: 50, skew: 12 }],
+	] as const)('by the move box: %s', (_, pixel, loose, want) => {
+		open([{ ...paintLayer('p', 'P'), ...(loose ? { loose } : {}) }], pixel);
+		useStudio.setState({ moves: { sheet: { ...move, sheet: sheetId() }, model: null }, movingOn: 'sheet' });
+		// No frame comes: only what the box says is looked at.
+		Object.assign(globalThis, { requestAnimationFrame: () => 0 });
+		moveBy({ scaleX: 2.6, turn: 50, skew: 12 });
+		expect(get().moves.sheet).toMatchObject(want);
+		useStudio.setState({ moves: { sheet: null, model: null } });
+	});
+});
 
 describe('what is drawn on a pixel sheet', () => {
 	beforeEach(() => open([paintLayer('p', 'P')], true));

@@ -1,4 +1,5 @@
-import { layerOf, type TextLayer } from '@eppu/core/document';
+import { isStrict, layerOf, type TextLayer } from '@eppu/core/document';
+import { heldMove } from '@eppu/core/pixel';
 import { type Affine, after, type Rect } from '@eppu/core/raster';
 import { refused } from '../studio/hears.ts';
 import { question, tell } from '../studio/line.ts';
@@ -27,7 +28,14 @@ export function movingMap({ box, x, y, scaleX, scaleY, turn, skew }: Moving): Af
 	return after([c, -s, cx + x, s, c, cy + y], shaped);
 }
 
-const whole = (moving: Moving): Moving =>
+/** Whether a move keeps to whole texels: on a pixel sheet, but for layers that may hold soft edges. */
+export function movesWhole(state: StudioState, { sheet: id, layer: of, seen }: Moving): boolean {
+	const sheet = sheetIn(state, id);
+	const layer = layerOf(sheet, of);
+	return Boolean(!seen && sheet && layer && isStrict(sheet, layer));
+}
+
+const settled = (moving: Moving): Moving =>
 	// Without turning or scaling, moves on a sheet go by whole texels: nothing is blurred.
 	moving.scaleX === 1 && moving.scaleY === 1 && moving.turn === 0 && moving.skew === 0
 		? { ...moving, x: Math.round(moving.x), y: Math.round(moving.y) }
@@ -135,7 +143,8 @@ export function moveBy(change: Partial<Moving>, on: MovingOn = useStudio.getStat
 	const moving = useStudio.getState().moves[on];
 	if (!moving) return;
 	turns[on]++;
-	put(on, whole({ ...moving, ...change }));
+	const next = { ...moving, ...change };
+	put(on, movesWhole(useStudio.getState(), next) ? heldMove(next) : settled(next));
 	useStudio.setState({ movingOn: on });
 	if (due) return;
 	due = 1;

@@ -1,5 +1,5 @@
 import { dithers } from '@eppu/core/pixel';
-import { moveBy, takeUp } from '../actions/moving.ts';
+import { moveBy, movesWhole, takeUp } from '../actions/moving.ts';
 import { activeLayer, type Grading, type Moving, type Shaping, type StudioState, useStudio } from '../studio/store.ts';
 import { bay } from '../tools/kind.ts';
 import { Button } from '../ui/Button.tsx';
@@ -170,9 +170,16 @@ const figures: readonly DialRow<Moving>[] = [
 	['skew', 'Skew', -75, 75, 0, '°'],
 ];
 
+/** On a pixel sheet nothing is slanted. */
+const wholeFigures = figures.filter(([of]) => of !== 'skew');
+
 /** What is moved, in figures. */
 export function MoveBay() {
 	const moving = useStudio(movingNow);
+	const held = useStudio((state) => {
+		const now = movingNow(state);
+		return now !== null && movesWhole(state, now);
+	});
 	const smooth = useStudio((state) => state.smooth);
 	const outlineOnly = useStudio((state) => state.outlineOnly);
 	const selected = useStudio((state) => state.selections.has(movingNow(state)?.sheet ?? ''));
@@ -187,7 +194,12 @@ export function MoveBay() {
 	return (
 		<div className={bay}>
 			<div className="grid grid-cols-1 gap-x-4 min-[1150px]:grid-cols-2">
-				<Dials wide={false} of={moving} rows={figures} onChange={(change) => moveBy(change, on)} />
+				<Dials
+					wide={false}
+					of={moving}
+					rows={held ? wholeFigures : figures}
+					onChange={(change) => moveBy(change, on)}
+				/>
 			</div>
 			<div className="mt-1.5 flex flex-wrap items-center gap-1">
 				<Button className={small} onClick={() => moveBy({ scaleX: -moving.scaleX }, on)}>
@@ -199,18 +211,20 @@ export function MoveBay() {
 				<Button className={small} onClick={() => moveBy({ turn: ((moving.turn + 270) % 360) - 180 }, on)}>
 					Quarter turn
 				</Button>
-				<Choice
-					label="How texels are read"
-					value={smooth ? 'smooth' : 'nearest'}
-					options={[
-						['smooth', 'Smooth'],
-						['nearest', 'Whole texels'],
-					]}
-					onChange={(how) => {
-						useStudio.setState({ smooth: how === 'smooth' });
-						moveBy({}, on);
-					}}
-				/>
+				{!held && (
+					<Choice
+						label="How texels are read"
+						value={smooth ? 'smooth' : 'nearest'}
+						options={[
+							['smooth', 'Smooth'],
+							['nearest', 'Whole texels'],
+						]}
+						onChange={(how) => {
+							useStudio.setState({ smooth: how === 'smooth' });
+							moveBy({}, on);
+						}}
+					/>
+				)}
 				{selected && (
 					<Check
 						label="Outline only"
@@ -225,6 +239,7 @@ export function MoveBay() {
 				<Button className={small} onClick={() => void takeUp()} title="Keep it so and begin a new move">
 					Set down
 				</Button>
+				{held && <span className="text-ash">Whole texels: quarter turns, whole sizes</span>}
 			</div>
 		</div>
 	);

@@ -4,6 +4,7 @@ export { hardenCoverage, hardenRecord } from './hard.ts';
 export { heldMesh } from './held.ts';
 export { type Texels, type TexelTrail, texelCurve, texelLine, texelTrail, withoutCorners } from './line.ts';
 export { type ColorPair, colorMapping, colorsOfTexels } from './mapping.ts';
+export { type BoxMove, heldMove } from './move.ts';
 export {
 	ellipseMask,
 	emptyMask,
