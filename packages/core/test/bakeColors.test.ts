@@ -123,6 +123,19 @@ test.each([
 		}
 	expect(seen).toBeGreaterThan(1500);
 	expect(missed > 300).toBe(to !== undefined);
+	// The finer floor ends at 0.4 of -1 to 1: three tenths of the model meet nothing. Of itself nothing can be missed.
+	if (to === undefined) expect(engine.bakeMissed('b')).toBe(null);
+	else expect(Math.abs((engine.bakeMissed('b') as number) - 0.3)).toBeLessThan(0.02);
+	// Seen alone, what met nothing is striped, and nothing else is.
+	engine.look('s', { bake: 'b' });
+	const tile = kernels.heap.alloc(16384);
+	engine.compositeTile('s', 0, tile);
+	const shown = kernels.heap.u8.slice(tile, tile + 16384);
+	kernels.heap.free(tile, 16384);
+	const striped = (x: number, y: number): boolean =>
+		['192,58,43', '38,35,30'].includes(shown.subarray((y * SIDE + x) * 4, (y * SIDE + x) * 4 + 3).join());
+	for (let y = 8; y < SIDE - 8; y++)
+		for (const x of [10, 20, 30, 54, 57]) expect(striped(x, y)).toBe(to !== undefined && x > 50);
 	engine.close();
 });
 

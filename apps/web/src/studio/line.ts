@@ -141,6 +141,7 @@ interface Answers {
 	readonly bring: string | null;
 	readonly edge: FoundEdges | null;
 	readonly 'letter-place': LetterPlace | null;
+	readonly missed: number | null;
 }
 type Question = keyof Answers;
 

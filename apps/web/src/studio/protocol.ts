@@ -258,6 +258,8 @@ export type ToStudio =
 	/** What a model is like on its sheets. */
 	| { readonly say: 'report'; readonly ask: number; readonly model: Id }
 	| { readonly say: 'histogram'; readonly ask: number; readonly sheet: Id; readonly layer: Id | undefined }
+	/** How much of a model a bake met nothing of its finer mesh for. */
+	| { readonly say: 'missed'; readonly ask: number; readonly bake: string }
 	| { readonly say: 'letter-place'; readonly ask: number; readonly sheet: Id; readonly x: number; readonly y: number }
 	/** The small pictures of a recipe's steps are wanted now and after each change; null no more. */
 	| { readonly say: 'steps'; readonly of: { readonly sheet: Id; readonly layer: Id } | null }

@@ -3,7 +3,7 @@ import { type Bake, bakeKindOf } from '../light/index.ts';
 import { grownRect, type Rect } from '../raster/index.ts';
 import { type Ground, type Planes, withPlanes } from '../recipe/index.ts';
 import { sceneOfSheet } from '../scene/index.ts';
-import { bakeIdOf } from './derivedId.ts';
+import { bakeIdOf, missedIdOf } from './derivedId.ts';
 import { COARSE, finerTones } from './draft.ts';
 import { type Means, saysOfModels, saysOfSheet } from './means.ts';
 import { groundOf } from './recipeGround.ts';
@@ -59,5 +59,30 @@ export function bakeNode(means: Means, sheet: Sheet, bake: Bake): Derived {
 		...(kind.format === 'deep' && kind.dear(bake) ? { draft, late: true } : {}),
 		make: (rect) =>
 			withPlanes(means.kernels, (planes) => kind.make(bake, bakeGround(means, planes, sheet, bake, rect, 1))),
+	};
+}
+
+/** Where the rays of a bake meet nothing of its finer mesh: 255 there. Null where it is of the model itself. */
+export function missedNode(means: Means, sheet: Sheet, bake: Bake): Derived | null {
+	const { finer } = bake;
+	if (!finer) return null;
+	return {
+		id: missedIdOf(bake.id, sheet),
+		format: 'mask',
+		key: JSON.stringify([finer, saysOfSheet(means, sheet), means.meshes.has(finer.asset.hash)]),
+		inputs: [],
+		reach: 0,
+		late: true,
+		make: (rect) =>
+			withPlanes(means.kernels, (planes) => {
+				const met = bakeGround(means, planes, sheet, bake, rect, 1).surface;
+				const inside = sceneOfSheet(means.scenes, sheet.id)?.mapOf(sheet).faceOfTexel;
+				if (!inside) return null;
+				// Beside the islands, where faces are carried on, nothing need be met.
+				return Uint8Array.from({ length: rect.width * rect.height }, (_, i) => {
+					const at = (rect.y + Math.floor(i / rect.width)) * sheet.width + rect.x + (i % rect.width);
+					return inside[at] && !((met?.face[i] ?? -1) >= 0) ? 255 : 0;
+				});
+			}),
 	};
 }

@@ -3,7 +3,7 @@ import { finishKindOf } from '../finish/index.ts';
 import type { Bake } from '../light/index.ts';
 import { tapsOf } from '../recipe/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
-import { bakeNode } from './bake.ts';
+import { bakeNode, missedNode } from './bake.ts';
 import { contentNode } from './content.ts';
 import { finishNode } from './finish.ts';
 import { maskNode } from './mask.ts';
@@ -22,6 +22,10 @@ export function derivedOf(means: Means, project: Project, sheet: Sheet): Derived
 		made.set(node.id, node);
 	}
 	const there = new Set(made.keys());
+	for (const bake of bakesOn(project, sheet)) {
+		const node = missedNode(means, sheet, bake);
+		if (node) made.set(node.id, node);
+	}
 	const add = (node: Derived | null, first: () => void): void => {
 		if (!node || made.has(node.id)) return;
 		made.set(node.id, null);

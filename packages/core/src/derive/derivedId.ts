@@ -8,6 +8,9 @@ export const fillIdOf = (layer: AnyLayer): SurfaceId => `${layer.id}~fill`;
 /** The surface of a bake on a sheet of its model. */
 export const bakeIdOf = (bake: string, sheet: { readonly id: string }): SurfaceId => `${bake}~${sheet.id}`;
 
+/** Where a bake of a finer mesh met nothing, as a mask. */
+export const missedIdOf = (bake: string, sheet: { readonly id: string }): SurfaceId => `${bake}~missed~${sheet.id}`;
+
 export const finishIdOf = (layer: AnyLayer, finish: AnyFinish): SurfaceId => `${layer.id}~${finish.id}`;
 
 /** The surface of a layer's mask, on or off: computed where it has a recipe, else as it is painted; '' where there is none. */

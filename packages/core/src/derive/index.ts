@@ -2,7 +2,7 @@ export { bakeGround } from './bake.ts';
 export { nameDerived } from './contents.ts';
 export { createDerivation, type Derivation } from './derivation.ts';
 export { derivedOf } from './derived.ts';
-export { bakeIdOf, fillIdOf, isComputed, ownMaskIdOf } from './derivedId.ts';
+export { bakeIdOf, fillIdOf, isComputed, missedIdOf, ownMaskIdOf } from './derivedId.ts';
 export { draftTiles } from './draft.ts';
 export { layersBlock } from './layerPicture.ts';
 export { splitOf, stackOf, tilesOfLayer } from './layerStack.ts';

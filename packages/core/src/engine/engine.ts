@@ -179,6 +179,11 @@ export interface Engine extends MadeKeeping {
 	look(sheet: Id, seen: Look | null): Dirty;
 	/** How far each bake is on each sheet of its model: tiles still to be computed, of so many. */
 	bakeStates(): readonly BakeState[];
+	/**
+	 * The share of a model's texels where a bake met nothing of its finer mesh, 0..1; null where it is of the model itself
+	 * or still to be computed.
+	 */
+	bakeMissed(bake: string): number | null;
 	/** A bake on a sheet with 16 bits a channel, computed for it; throws CommandError where there is none. */
 	bakePicture(sheet: Id, bake: string): DeepPicture;
 	/** What each of the layers of a sheet adds, lowest first: the picture up to each of them, groups as one. */

@@ -1,9 +1,9 @@
 import type { Kernels, Ptr } from '@eppu/kernels';
 import type { Compositor } from '../composite/index.ts';
-import { bakeIdOf, ownMaskIdOf, stackOf } from '../derive/index.ts';
+import { bakeIdOf, missedIdOf, ownMaskIdOf, stackOf } from '../derive/index.ts';
 import { type Id, type Layer, layerOf, type Sheet } from '../document/index.ts';
 import { greyTile } from '../edit/index.ts';
-import type { Surface, SurfaceId } from '../surface/index.ts';
+import { hasTexels, type Surface, type SurfaceId, TILE, TILE_TEXELS, tileState } from '../surface/index.ts';
 
 /**
  * What is looked at: a layer or its mask alone; the lowest `upTo` layers, groups as one; a bake, on all sheets that have
@@ -31,6 +31,19 @@ const withLayer = (layers: readonly Layer[], id: Id, change: (layer: Layer) => L
 				: layer,
 	);
 
+/** Stripes that no bake looks like, ABGR. */
+const [STRIPE, BETWEEN] = [0xff2b3ac0, 0xff1e2326];
+
+/** Marks the texels of a tile where a mask is not 0, in place. */
+function stripeTile({ heap }: Kernels, mask: Surface, tile: number, out: Ptr): void {
+	const { kind, data } = tileState(mask, tile);
+	const words = heap.u32;
+	for (let i = 0; i < TILE_TEXELS; i++) {
+		if (!(hasTexels(kind) ? heap.u8[data + i] : data)) continue;
+		words[(out >> 2) + i] = ((i % TILE) + Math.floor(i / TILE)) % 8 < 4 ? STRIPE : BETWEEN;
+	}
+}
+
 /** Writes a tile of what is looked at, RGBA8, to `out`; false where it is not there and the whole must be shown. */
 export function seenTile(
 	kernels: Kernels,
@@ -52,6 +65,8 @@ export function seenTile(
 		if (bake.format === 'color')
 			compositor.tile([{ mode: 'normal', opacity: 1, clip: false, source: bake, mask: null }], tile, out);
 		else greyTile(kernels, bake, tile, out);
+		const missed = surfaces.get(missedIdOf(seen.bake, sheet));
+		if (missed) stripeTile(kernels, missed, tile, out);
 		return true;
 	}
 	if ('fading' in seen)

@@ -5,7 +5,7 @@ import { meanColor } from '../edit/index.ts';
 import { recipeField, toneOfField, withPlanes } from '../recipe/index.ts';
 import { letterPlace } from '../scene/index.ts';
 import { TILE, texelAt, tileBytes } from '../surface/index.ts';
-import { deepPicture } from './deepPicture.ts';
+import { deepPicture, missedShare } from './deepPicture.ts';
 import { none } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import { seenOn, seenTile } from './focus.ts';
@@ -25,6 +25,7 @@ type Reading = Pick<
 	| 'recipeSteps'
 	| 'bakeStates'
 	| 'bakePicture'
+	| 'bakeMissed'
 >;
 
 /** What an engine shows and tells. */
@@ -132,6 +133,7 @@ export function reading(workspace: Workspace, strokes: Pick<ReturnType<typeof st
 						})),
 				),
 			),
+		bakeMissed: (bake) => missedShare(workspace, bake),
 		bakePicture: (sheetId, bakeId) => deepPicture(workspace, need(sheetId), bakeId),
 		recipeSteps(sheetId, layerId, side) {
 			const sheet = need(sheetId);

@@ -1,6 +1,8 @@
 import type { Bake } from '@eppu/core/light';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { finerMesh } from '../../actions/models.ts';
+import { question } from '../../studio/line.ts';
+import { useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice } from '../../ui/Choice.tsx';
 import { Dial } from '../../ui/Dial.tsx';
@@ -38,9 +40,10 @@ export function FinerBay({ bake, put }: { readonly bake: Bake; readonly put: (ba
 						ratio
 						usual={3}
 						unit="%"
-						hint="How far outside and inside of the model it is looked for; where it is not met the bake is empty"
+						hint="How far outside and inside of the model it is looked for; where it is not met the bake is empty, and striped where it is seen alone"
 						onChange={(cage) => put({ ...bake, finer: { ...finer, cage } })}
 					/>
+					<Missed bake={bake} />
 					<Choice
 						label="What of it is met"
 						value={finer.match}
@@ -55,5 +58,30 @@ export function FinerBay({ bake, put }: { readonly bake: Bake; readonly put: (ba
 				<p className="text-ash">In the same place as the model; its shape is baked onto the model’s sheets.</p>
 			)}
 		</section>
+	);
+}
+
+/** How much of the model met nothing of the finer mesh, once that is computed. */
+function Missed({ bake }: { readonly bake: Bake }) {
+	const busy = useStudio((state) => state.computing !== null);
+	const [share, setShare] = useState<number | null>(null);
+	const finer = JSON.stringify(bake.finer);
+	useEffect(() => {
+		let gone = false;
+		setShare(null);
+		if (!busy)
+			void question<'missed'>({ say: 'missed', bake: bake.id }).then((found) => {
+				if (!gone) setShare(found);
+			});
+		return () => {
+			gone = true;
+		};
+	}, [bake.id, finer, busy]);
+	if (!share) return null;
+	const words = share < 0.01 ? 'Less than 1%' : `${Math.round(share * 100)}%`;
+	return (
+		<p role="status" className="text-lingon">
+			{words} of the model met nothing: see it alone for where.
+		</p>
 	);
 }

@@ -7,7 +7,7 @@ import type { Ears } from './ear.ts';
 import { landing } from './ear.ts';
 
 export const views: Ears<
-	'look' | 'point' | 'sample' | 'touch' | 'report' | 'histogram' | 'letter-place' | 'steps' | 'halt'
+	'look' | 'point' | 'sample' | 'touch' | 'report' | 'histogram' | 'letter-place' | 'missed' | 'steps' | 'halt'
 > = {
 	look: {
 		hear(at, message) {
@@ -98,6 +98,11 @@ export const views: Ears<
 				ask: message.ask,
 				answer: at.engine.letterPlace(message.sheet, message.x, message.y),
 			});
+		},
+	},
+	missed: {
+		hear(at, message) {
+			return at.tell({ say: 'told', ask: message.ask, answer: at.engine.bakeMissed(message.bake) });
 		},
 	},
 	steps: {
