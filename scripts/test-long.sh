@@ -11,3 +11,5 @@ LONG=1 npm run -s unit -- packages/core/test/shown packages/core/test/readers pa
 step "random rounds of faults"
 cd e2e
 ROUNDS="${ROUNDS:-300}" SEED="${SEED:-$RANDOM}" npx --no-install playwright test trust -g "random rounds"
+step "savings of another editor, the server killed in between"
+SAVINGS="${SAVINGS:-200}" SEED="${SEED:-$RANDOM}" npx --no-install playwright test exchange

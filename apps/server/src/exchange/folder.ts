@@ -92,7 +92,7 @@ export function exchangeFolder(store: Store, path: string, log: (error: unknown)
 			if (!known.done && now - known.since >= REST_MS) {
 				const bytes = stat.size > MOST_BYTES ? null : readFileSync(place);
 				if (bytes && unfinished(bytes, file) === null) {
-					saved = exchanges.saved(id, bytes);
+					saved = exchanges.saved(id, bytes, now);
 					Object.assign(known, { done: true, state: 'away' });
 				} else known.state = now - known.since > STRANGE_MS || stat.size > MOST_BYTES ? 'strange' : 'saving';
 			}

@@ -72,7 +72,7 @@ export function exchangeStore({ db, transact }: OpenDatabase, rows: ProjectRows)
 					.run();
 				db.update(exchanges).set({ seen }).where(eq(exchanges.id, id)).run();
 				db.run(
-					sql`delete from ${savings} where ${savings.exchange} = ${id} and ${savings.n} <= (select max(${savings.n}) from ${savings} where ${savings.exchange} = ${id}) - ${MOST_WAITING}`,
+					sql`delete from ${savings} where ${savings.exchange} = ${id} and ${savings.n} not in (select ${savings.n} from ${savings} where ${savings.exchange} = ${id} order by ${savings.n} desc limit ${MOST_WAITING})`,
 				);
 			});
 			return true;
