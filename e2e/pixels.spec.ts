@@ -109,6 +109,53 @@ test('a pixel sheet is begun, drawn on with pencil, shape and outline, checked, 
 	expect((await handedOff(page, inks)).join('')).not.toContain('b');
 });
 
+test('an item is seen as it was while a key is held, and moved by whole texels only', async ({ page }) => {
+	await page.goto(`${server.url}/project/demo-items/paint`);
+	await settled(page);
+	const heldView = page.locator('[data-view="held"] canvas');
+	const small = page.getByTitle('On light ground').locator('canvas').first();
+	/** What is shown at a game's size, texel by texel. */
+	const texels = (): Promise<string> =>
+		small.evaluate((canvas: HTMLCanvasElement) =>
+			[...(canvas.getContext('2d') as CanvasRenderingContext2D).getImageData(0, 0, 16, 16).data].join(),
+		);
+	const inHand = (): Promise<string> =>
+		heldView.evaluate(async (canvas: HTMLCanvasElement) => {
+			const bytes = new TextEncoder().encode(canvas.toDataURL());
+			return [...new Uint8Array(await crypto.subtle.digest('SHA-1', bytes))].join();
+		});
+	const [before, handBefore] = [await texels(), await inHand()];
+	await page.keyboard.press('m');
+	const knob = page.locator('[data-box="sheet"] [data-move="turn"]');
+	const box = await knob.boundingBox();
+	const around = await page.locator('[data-box="sheet"] [data-move="inside"]').boundingBox();
+	if (!box || !around) throw new Error('no box');
+	// Nearly to the right: a quarter turn.
+	await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+	await page.mouse.down();
+	await page.mouse.move(around.x + around.width, around.y + around.height * 0.35, { steps: 6 });
+	await page.mouse.up();
+	await expect(page.getByRole('slider', { name: 'Turn' })).toHaveAttribute('aria-valuenow', '90');
+	await expect.poll(texels).not.toBe(before);
+	await kept(page);
+	const turned = (await texels()).split(',').map(Number);
+	// Each texel is one of those that were there, a quarter turn on: the same colours, as often.
+	const colors = (list: readonly number[]): string[] =>
+		Array.from({ length: 256 }, (_, i) => list.slice(i * 4, i * 4 + 4).join()).sort();
+	expect(colors(turned)).toEqual(colors(before.split(',').map(Number)));
+	await expect.poll(inHand).not.toBe(handBefore);
+	await page.keyboard.down('o');
+	await expect.poll(texels).toBe(before);
+	await expect.poll(inHand).toBe(handBefore);
+	await page.keyboard.up('o');
+	await expect.poll(texels).toBe(turned.join());
+	await page.getByRole('button', { name: 'Before' }).click();
+	await expect.poll(texels).toBe(before);
+	await page.getByRole('button', { name: 'Before' }).click();
+	await page.keyboard.press('Control+z');
+	await expect.poll(texels).toBe(before);
+});
+
 test('tools that mix colours are refused in words, with the way out; the colour of a whole item is replaced', async ({
 	page,
 }) => {

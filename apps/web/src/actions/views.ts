@@ -68,6 +68,13 @@ export const viewCommands: readonly AppCommand[] = [
 		run: () => set({ valuesOnly: !get().valuesOnly }),
 	},
 	{
+		id: 'before',
+		label: 'See a pixel sheet as it was when this visit began',
+		keys: 'O',
+		held: true,
+		run: () => set({ beforeShown: !get().beforeShown }),
+	},
+	{
 		id: 'carry-light',
 		label: 'Over the model: carry the light of the preview round',
 		keys: 'L',

@@ -81,9 +81,10 @@ export function listenForKeys(): () => void {
 	const stop = watchHeld(() => {
 		const shifted = isHeld('ShiftLeft') || isHeld('ShiftRight');
 		const [overlaysHidden, valuesOnly] = [isHeld('KeyV') && !shifted, isHeld('KeyV') && shifted];
+		const beforeShown = isHeld('KeyO');
 		const now = useStudio.getState();
-		if (now.overlaysHidden !== overlaysHidden || now.valuesOnly !== valuesOnly)
-			useStudio.setState({ overlaysHidden, valuesOnly });
+		if (now.overlaysHidden !== overlaysHidden || now.valuesOnly !== valuesOnly || now.beforeShown !== beforeShown)
+			useStudio.setState({ overlaysHidden, valuesOnly, beforeShown });
 	});
 	return () => {
 		removeEventListener('keydown', down);

@@ -3,6 +3,7 @@ import type { BakeState, CarriedSheet, Refusal } from '@eppu/core/engine';
 import { framing, homeCamera } from '@eppu/core/projection';
 import { toast } from 'sonner';
 import { type Head, headAsked } from './ahead.ts';
+import { forgetBefore, keepBefore } from './before.ts';
 import { carriedWords } from './carried.ts';
 import { setDesk, setFront, toggleGuard } from './desk.ts';
 import { addressed, answered, wrote } from './line.ts';
@@ -132,6 +133,7 @@ function coming(outline: Outline, desk: Desk | null, models: readonly ShownModel
 		return set({ outline: keptOutline(outline), ...(models.length ? { models } : {}) });
 	}
 	pictures.clear();
+	forgetBefore();
 	for (const { id, width, height } of project.sheets) pictures.set(id, createSheetPicture(id, width, height));
 	const drawer = project.bundle ? ({ drawer: 'bundle' } as const) : {};
 	set({ outline, models, desk: desk ?? deskOf(models), thumbnails: new Map(), ...drawer });
@@ -164,6 +166,7 @@ export function fromStudio(message: FromStudio): void {
 		case 'patch':
 			return pictures.get(message.sheet)?.apply(message);
 		case 'settled':
+			keepBefore(get().outline?.project.sheets ?? [], pictures);
 			document.documentElement.dataset.settled = String(Number(document.documentElement.dataset.settled ?? 0) + 1);
 			return;
 		case 'spot':

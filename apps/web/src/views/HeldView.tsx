@@ -1,9 +1,10 @@
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { beforeOf } from '../studio/before.ts';
 import { pictures } from '../studio/hears.ts';
 import { activeSheet, useStudio } from '../studio/store.ts';
 import { createHeldScene, type HeldPose, type HeldScene } from './heldScene.ts';
 import { ItemRow } from './ItemRow.tsx';
-import { Toggles } from './Toggles.tsx';
+import { overView, Toggles } from './Toggles.tsx';
 import { useSize } from './useSize.ts';
 
 const home: HeldPose = { yaw: -28, pitch: 18, near: 1 };
@@ -19,7 +20,9 @@ export function HeldView() {
 	const { width, height } = useSize(box);
 	const sheet = useStudio(activeSheet);
 	const lit = useStudio((state) => state.show.lit);
-	const picture = sheet ? pictures.get(sheet.id) : undefined;
+	const before = useStudio((state) => state.beforeShown);
+	const now = sheet && pictures.get(sheet.id);
+	const picture = (before && sheet && beforeOf(sheet.id)) || now;
 	const [pose, setPose] = useState(home);
 	const [failure, setFailure] = useState<string | null>(null);
 	const hand = useRef<{ readonly x: number; readonly y: number; readonly pose: HeldPose } | null>(null);
@@ -101,7 +104,17 @@ export function HeldView() {
 				{failure && <p className="absolute inset-x-4 top-12">{failure}</p>}
 			</div>
 			<ItemRow />
-			<Toggles title="Held" list={[['lit', 'Lit']]} />
+			<Toggles title="Held" list={[['lit', 'Lit']]}>
+				<button
+					type="button"
+					aria-pressed={before}
+					title="As it was when this visit began; also while O is held"
+					onClick={() => useStudio.setState({ beforeShown: !before })}
+					className={overView(before)}
+				>
+					Before
+				</button>
+			</Toggles>
 		</section>
 	);
 }

@@ -1,6 +1,7 @@
 import type { Sheet } from '@eppu/core/document';
 import { useEffect, useRef } from 'react';
 import { showSheet } from '../actions/views.ts';
+import { beforeOf } from '../studio/before.ts';
 import { pictures } from '../studio/hears.ts';
 import { activeSheet, useStudio } from '../studio/store.ts';
 
@@ -16,7 +17,8 @@ const grounds = [
 /** A sheet as it is, at so many px a texel. */
 function Item({ sheet, scale }: { readonly sheet: Sheet; readonly scale: number }) {
 	const canvas = useRef<HTMLCanvasElement>(null);
-	const picture = pictures.get(sheet.id);
+	const before = useStudio((state) => state.beforeShown);
+	const picture = (before && beforeOf(sheet.id)) || pictures.get(sheet.id);
 	useEffect(() => {
 		const draw = (): void => {
 			const context = canvas.current?.getContext('2d');

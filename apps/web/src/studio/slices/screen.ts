@@ -64,6 +64,8 @@ export interface Screen {
 	/** The name of the drawer that is open (rail/list.ts). */
 	readonly drawer: string | null;
 	readonly overlaysHidden: boolean;
+	/** Pixel sheets are shown as they were when this visit began. */
+	readonly beforeShown: boolean;
 	/** Both views show how light each place is, and no colour. */
 	readonly valuesOnly: boolean;
 	/** The model goes round by itself. */
@@ -105,6 +107,7 @@ export const screen: Screen = {
 	tool: 'draw',
 	drawer: null,
 	overlaysHidden: false,
+	beforeShown: false,
 	valuesOnly: false,
 	turning: false,
 	savingTurns: false,
