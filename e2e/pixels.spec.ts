@@ -1,6 +1,7 @@
 /** Pixel sheets and bundles in the browser: texels land where they are drawn, stay in their colours, and go out as they are seen. */
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
 import { expect, type Page, test } from '@playwright/test';
 import { unzipSync, zipSync } from 'fflate';
 import { canvasPixel, kept, settled } from './artist.ts';
@@ -241,6 +242,32 @@ test('a ZIP of textures is opened, one is drawn on, and written back with all el
 		const same = Buffer.compare(before[path] as Uint8Array, after[path] as Uint8Array) === 0;
 		expect([path, same]).toEqual([path, path !== 'textures/yard/comb.png']);
 	}
+});
+
+test('a folder of textures is taken as the ZIP that it would be', async ({ page }) => {
+	const demo = unzipSync(readFileSync(join(root, 'demo/out/mossbarrow-textures.zip')));
+	const folder = join(mkdtempSync(join(tmpdir(), 'eppu-folder-')), 'Yard set');
+	for (const [path, bytes] of Object.entries({ ...demo, 'sounds/bee.ogg': new Uint8Array(300).fill(7) })) {
+		if (path.endsWith('/')) continue;
+		mkdirSync(dirname(join(folder, path)), { recursive: true });
+		writeFileSync(join(folder, path), bytes);
+	}
+	await page.goto(server.url);
+	await page.getByLabel('Folder of textures').setInputFiles(folder);
+	await page.waitForURL(/\/paint$/);
+	await settled(page);
+	await page.getByLabel('Look for textures').fill('yard comb');
+	await expect(page.getByRole('button', { name: /comb\.png/ })).toBeVisible();
+	const [download] = await Promise.all([
+		page.waitForEvent('download'),
+		page.getByRole('button', { name: 'Write the bundle' }).click(),
+	]);
+	expect(download.suggestedFilename()).toContain('ard set');
+	const after = unzipSync(readFileSync(await download.path()));
+	for (const [path, bytes] of Object.entries(demo))
+		if (!path.endsWith('/')) expect(Buffer.compare(after[path] as Uint8Array, bytes)).toBe(0);
+	expect([...(after['sounds/bee.ogg'] as Uint8Array)]).toEqual(Array(300).fill(7));
+	rmSync(dirname(folder), { recursive: true });
 });
 
 test('a colour grid: a part is put in a cell on the model, the cell is moved and its users go along; all is undone and stays', async ({

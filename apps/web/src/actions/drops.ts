@@ -1,6 +1,7 @@
 import { isPictureName } from '@eppu/core/format';
 import { isModelName } from '@eppu/core/mesh';
 import { toast } from 'sonner';
+import { filesOf, folderZip, type InFolder } from './folder.ts';
 
 /** What is done with files that are let go of over the page, or chosen. */
 export interface Takers {
@@ -49,6 +50,13 @@ export function takeFiles(files: readonly File[]): void {
 	else toast(`${unknown.map((file) => file.name).join(', ')} cannot be taken in here.`);
 }
 
+/** Takes a folder as the ZIP that it would be. */
+export async function takeFolder(name: string, files: readonly InFolder[]): Promise<void> {
+	const zip = await folderZip(name, files);
+	if (typeof zip === 'string') toast(zip);
+	else takeFiles([zip]);
+}
+
 /** Says what takes files while a screen is shown; returns what takes it back. */
 export function takeFilesWith(next: Takers): () => void {
 	const before = takers;
@@ -73,6 +81,15 @@ export function listenForDrops(over: (on: boolean) => void): void {
 		if (!event.dataTransfer?.types.includes('Files')) return;
 		const handled = event.defaultPrevented;
 		event.preventDefault();
-		if (!handled) takeFiles([...event.dataTransfer.files]);
+		if (handled) return;
+		// Entries are there for as long as the event is.
+		const entries = [...event.dataTransfer.items].map((item) => item.webkitGetAsEntry());
+		const folders = entries.filter((entry): entry is FileSystemDirectoryEntry => entry?.isDirectory === true);
+		const files = [...event.dataTransfer.files].filter((_, i) => !entries[i]?.isDirectory);
+		if (files.length) takeFiles(files);
+		for (const folder of folders)
+			void filesOf(folder)
+				.then((list) => takeFolder(folder.name, list))
+				.catch(() => toast(`${folder.name} could not be read. Nothing was taken.`));
 	});
 }

@@ -6,7 +6,8 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { createFromBundle } from '../../actions/bundle.ts';
-import { takeFiles, takeFilesWith } from '../../actions/drops.ts';
+import { takeFiles, takeFilesWith, takeFolder } from '../../actions/drops.ts';
+import { chosenFolder } from '../../actions/folder.ts';
 import { holdsWork, readWorkFile } from '../../actions/heldWork.ts';
 import { createGrid, createWorn, type NewStart, readStart } from '../../actions/newProject.ts';
 import { ApiError, api, type ProjectCard } from '../../server/api.ts';
@@ -33,6 +34,7 @@ export function ProjectsScreen() {
 	const [pixeling, setPixeling] = useState(false);
 	const [problem, setProblem] = useState<string | null>(null);
 	const picker = useRef<HTMLInputElement>(null);
+	const folder = useRef<HTMLInputElement>(null);
 	const fresh = () => queries.invalidateQueries({ queryKey: ['projects'] });
 	const said = (error: Error) => void toast(error.message);
 	const copy = useMutation({
@@ -143,6 +145,7 @@ export function ProjectsScreen() {
 						{ label: 'A pixel sheet…', run: () => setPixeling(true), takesFocus: true },
 						{ label: 'A suit worn by a figure of boxes', run: () => wear.mutate(keeperFigure) },
 						{ label: 'A colour grid', run: () => begin.mutate() },
+						{ label: 'A folder of textures…', run: () => folder.current?.click(), apart: true },
 					]}
 				>
 					Begin without a file…
@@ -163,6 +166,20 @@ export function ProjectsScreen() {
 					}}
 				/>
 			</header>
+			<input
+				ref={(input) => {
+					folder.current = input;
+					input?.setAttribute('webkitdirectory', '');
+				}}
+				type="file"
+				hidden
+				aria-label="Folder of textures"
+				onChange={(event) => {
+					const { name, files } = chosenFolder([...(event.target.files ?? [])]);
+					event.target.value = '';
+					void takeFolder(name, files);
+				}}
+			/>
 			<div className="min-h-0 flex-1 overflow-y-auto px-5 py-5">
 				{problem && (
 					<div role="alert" className="cut mb-5 flex items-start gap-3 border border-lingon bg-sheet px-4 py-2.5">
@@ -205,8 +222,8 @@ export function ProjectsScreen() {
 						>
 							<span className="font-head text-[15px] font-semibold">Begin something</span>
 							<span className="text-ash">
-								Drop a model here (OBJ, GLB, glTF, PLY), the picture of a UV template, or a ZIP of textures, or click to
-								choose one.
+								Drop a model here (OBJ, GLB, glTF, PLY), the picture of a UV template, or a ZIP or folder of textures,
+								or click to choose one.
 							</span>
 						</button>
 					</li>
