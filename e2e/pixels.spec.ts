@@ -150,9 +150,9 @@ test('an item is seen as it was while a key is held, and moved by whole texels o
 	await expect.poll(inHand).toBe(handBefore);
 	await page.keyboard.up('o');
 	await expect.poll(texels).toBe(turned.join());
-	await page.getByRole('button', { name: 'Before' }).click();
+	await page.getByRole('button', { name: 'As it was' }).click();
 	await expect.poll(texels).toBe(before);
-	await page.getByRole('button', { name: 'Before' }).click();
+	await page.getByRole('button', { name: 'As it was' }).click();
 	await page.keyboard.press('Control+z');
 	await expect.poll(texels).toBe(before);
 });

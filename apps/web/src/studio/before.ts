@@ -1,7 +1,7 @@
 import type { Id, Sheet } from '@eppu/core/document';
 import { createSheetPicture, type SheetPicture } from './pictures.ts';
 
-/** Pixel sheets as they were when all of them was first on this page: what is shown while "before" is held. */
+/** Pixel sheets as they were when all of them was first on this page: what is shown while its key is held. */
 const whole = new Map<Id, SheetPicture>();
 
 /** A pixel sheet as it was when this visit began; undefined where it came later. */

@@ -112,7 +112,7 @@ export function HeldView() {
 					onClick={() => useStudio.setState({ beforeShown: !before })}
 					className={overView(before)}
 				>
-					Before
+					As it was
 				</button>
 			</Toggles>
 		</section>
