@@ -64,6 +64,9 @@ test('a page that takes nothing is sent some patches and then none; all tiles co
 	expect(new Set(patches().flatMap(({ tiles }) => [...tiles])).size).toBe(64 * 32);
 	// Those that were out before it was due again, all tiles once, and the stroke's.
 	expect(times).toBe(first * 48 + 64 * 32);
+	// Until the page has them all, what waits for the hand to rest waits too.
+	expect(pump.busy).toBe(taken < patches().length);
+	for (; taken < patches().length; taken++) pump.taken();
 	expect(pump.busy).toBe(false);
 });
 

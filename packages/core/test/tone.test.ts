@@ -188,8 +188,8 @@ test('a cube is the same as in plain script, also where colours leave sRGB', () 
 				if (want.some((v) => v === 0 || v === 255)) left++;
 				want.forEach((v, k) => {
 					const away = Math.abs((cube[i * 4 + k] as number) - v);
-					// A halving of the chroma may hang on the last digit of a float.
-					expect(away).toBeLessThan(2);
+					// A halving of the chroma may hang on the last digit of a float: a 128th of it is up to 3 steps.
+					expect(away).toBeLessThan(4);
 					if (away > 0.01) off++;
 					all++;
 				});
