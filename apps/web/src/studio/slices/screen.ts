@@ -1,5 +1,6 @@
 import type { Id } from '@eppu/core/document';
 import type { CellPlace } from '@eppu/core/grid';
+import type { BoxMove } from '@eppu/core/pixel';
 import type { Rect } from '@eppu/core/raster';
 import type { ModelSeen, Pointing } from '../protocol.ts';
 
@@ -7,19 +8,11 @@ import type { ModelSeen, Pointing } from '../protocol.ts';
 export type GuardBy = 'islands' | 'parts' | 'faces';
 
 /** How something is moved from where it was: about the middle of its box. */
-export interface Moving {
+export interface Moving extends BoxMove {
 	readonly sheet: Id;
 	readonly layer: Id;
 	/** The view that it is moved in; null where it is moved on the sheet, and all is texels. */
 	readonly seen: ModelSeen | null;
-	readonly box: Rect;
-	readonly x: number;
-	readonly y: number;
-	readonly scaleX: number;
-	readonly scaleY: number;
-	/** Degrees. */
-	readonly turn: number;
-	readonly skew: number;
 	readonly gesture: string;
 }
 
