@@ -1,6 +1,6 @@
 /** Pixel sheets and colour grids as they are asked for on the page: what is snapped, what is said, what is marked. */
 import './browser.ts';
-import { type Layer, paintLayer, washLayer } from '@eppu/core/document';
+import { type Layer, paintLayer, textLayer, washLayer } from '@eppu/core/document';
 import { heldMove } from '@eppu/core/pixel';
 import type { Shape } from '@eppu/core/select';
 import { type Cells, cellsOfRamps } from '@eppu/core/wash';
@@ -98,12 +98,32 @@ describe('what is moved on a pixel sheet', () => {
 			),
 		);
 	});
+	const lettering = textLayer('p', 'P', {
+		text: 'Honey',
+		font: 'pixel',
+		size: 8,
+		color: '#2b2d30',
+		spacing: 0,
+		leading: 1.2,
+		align: 'middle',
+		box: null,
+		x: 8,
+		y: 8,
+		turn: 0,
+		mirrored: false,
+		along: null,
+	});
+	const [held, free] = [
+		{ scaleX: 3, turn: 90, skew: 0 },
+		{ scaleX: 2.6, turn: 50, skew: 12 },
+	];
 	test.each([
-		['a layer of it', true, false, { scaleX: 3, turn: 90, skew: 0 }],
-		['a loose layer', true, true, { scaleX: 2.6, turn: 50, skew: 12 }],
-		['a painted sheet', false, false, { scaleX: 2.6, turn: 50, skew: 12 }],
-	] as const)('by the move box: %s', (_, pixel, loose, want) => {
-		open([{ ...paintLayer('p', 'P'), ...(loose ? { loose } : {}) }], pixel);
+		['a layer of it', true, paintLayer('p', 'P'), held],
+		['a loose layer', true, { ...paintLayer('p', 'P'), loose: true }, free],
+		['lettering, which is set anew', true, lettering, free],
+		['a painted sheet', false, paintLayer('p', 'P'), free],
+	] as const)('by the move box: %s', (_, pixel, layer, want) => {
+		open([layer], pixel);
 		useStudio.setState({ moves: { sheet: { ...move, sheet: sheetId() }, model: null }, movingOn: 'sheet' });
 		// No frame comes: only what the box says is looked at.
 		Object.assign(globalThis, { requestAnimationFrame: () => 0 });

@@ -28,11 +28,15 @@ export function movingMap({ box, x, y, scaleX, scaleY, turn, skew }: Moving): Af
 	return after([c, -s, cx + x, s, c, cy + y], shaped);
 }
 
-/** Whether a move keeps to whole texels: on a pixel sheet, but for layers that may hold soft edges. */
+/**
+ * Whether a move keeps to whole texels: on a pixel sheet, but for layers that may hold soft edges. Lettering is set anew
+ * where it is moved, at any size.
+ */
 export function movesWhole(state: StudioState, { sheet: id, layer: of, seen }: Moving): boolean {
 	const sheet = sheetIn(state, id);
 	const layer = layerOf(sheet, of);
-	return Boolean(!seen && sheet && layer && isStrict(sheet, layer));
+	const lettering = layer?.kind === 'text' && !paintsMask(state);
+	return Boolean(!seen && sheet && layer && !lettering && isStrict(sheet, layer));
 }
 
 const settled = (moving: Moving): Moving =>

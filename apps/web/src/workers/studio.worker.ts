@@ -38,7 +38,10 @@ const compiled = fetch(wasmUrl).then((response) => WebAssembly.compileStreaming(
 const kernels = compiled.then((module) => createKernels(module));
 /** Here before anything is opened: letters may be set long after the server went away. */
 const fonts = fetch(fontsUrl)
-	.then((response) => response.arrayBuffer())
+	.then((response) => {
+		if (!response.ok) throw new Error(`The fonts did not come: ${response.status}.`);
+		return response.arrayBuffer();
+	})
 	.then((file) => new Uint8Array(file));
 void fonts.then(giveFonts);
 let pool: Pool | null = null;

@@ -5,10 +5,11 @@ import { meanColor } from '../edit/index.ts';
 import { recipeField, toneOfField, withPlanes } from '../recipe/index.ts';
 import { letterPlace } from '../scene/index.ts';
 import { TILE, texelAt, tileBytes } from '../surface/index.ts';
-import { deepPicture, missedShare } from './deepPicture.ts';
+import { deepPicture } from './deepPicture.ts';
 import { none } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import { seenOn, seenTile } from './focus.ts';
+import { missedShare } from './missedShare.ts';
 import type { stroking } from './strokes.ts';
 import type { Workspace } from './workspace.ts';
 
