@@ -2,11 +2,13 @@ import { existsSync, mkdirSync, statSync, writeFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { picturesNamed } from '@eppu/core/derive';
-import { finerOf, type Sheet } from '@eppu/core/document';
+import { bakeFilesOf, type Sheet } from '@eppu/core/document';
 import { type Engine, openEngine } from '@eppu/core/engine';
 import {
 	encodePng,
 	fileName,
+	isPictureName,
+	readMapFile,
 	templateOf,
 	templatePicture,
 	templateSvg,
@@ -16,7 +18,7 @@ import {
 import { type LaidMesh, readModel } from '@eppu/core/mesh';
 import type { PartMeasures } from '@eppu/core/report';
 import { sceneReport } from '@eppu/core/scene';
-import { loadKernels, loadPngWriter } from '@eppu/kernels/node';
+import { loadKernels, loadPngReader, loadPngWriter } from '@eppu/kernels/node';
 import { dataFile, keptTiles, openSourceStore, type ProjectCard, type Store } from '@eppu/server/store';
 
 /** What the caller asked for cannot be done; the text says why. */
@@ -80,8 +82,14 @@ export async function openKept(store: Store, id: string): Promise<Engine> {
 		else throw new CliError(read.error.text);
 	}
 	const engine = openEngine(await loadKernels(), stored.project, keptTiles(stored.tiles()), meshes);
-	for (const { hash } of finerOf(stored.project)) {
+	for (const { hash } of bakeFilesOf(stored.project)) {
 		const { name, bytes } = store.asset(id, hash);
+		if (isPictureName(name)) {
+			const map = readMapFile(new Uint8Array(bytes), name, await loadPngReader());
+			if (!map.ok) throw new CliError(map.text);
+			engine.pictures.maps.set(hash, map.map);
+			continue;
+		}
 		const read = await readModel(new Uint8Array(bytes), name);
 		if (!read.ok) throw new CliError(read.error.text);
 		engine.meshes.set(hash, read.mesh);

@@ -4,10 +4,11 @@ import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, expect, test } from '@jest/globals';
 import { createMeshBuilder } from '../../../demo/mesh/shapes.ts';
 import { rgbOfHex } from '../src/color/index.ts';
-import type { Project } from '../src/document/index.ts';
+import { type Project, washLayer } from '../src/document/index.ts';
 import { type Engine, openEngine } from '../src/engine/index.ts';
 import { type Bake, type IdsBake, partColor, toneBake } from '../src/light/index.ts';
 import type { LaidMesh } from '../src/mesh/index.ts';
+import { newStep, type RecipeStep } from '../src/recipe/index.ts';
 import { pictureOfSurface, type Surface } from '../src/surface/index.ts';
 import { projectOf } from './oracle/meshes.ts';
 
@@ -196,4 +197,27 @@ test('height of all models runs from the lowest place of any to the highest, and
 	expect(keys[0]).toBe(keys[2]);
 	expect(keys[1]).not.toBe(keys[3]);
 	expect(keys.every((key) => key)).toBe(true);
+});
+
+test('a mask of a part goes by its name where a newer file has it at another place, by its number where none has it', () => {
+	const first = floors(['lid', 0], ['leg', 0.2]);
+	const newer = floors(['leg', 0.2], ['handle', 0.1], ['lid', 0]);
+	const masked = (mesh: LaidMesh, change: object): number[] => {
+		const recipe = [{ ...newStep('part', 'p'), mix: 'replace' as const, ...change }] as RecipeStep[];
+		const layer = washLayer('w', 'W', '#ff0000', { mask: { surface: 'x', on: true, recipe } });
+		const project = projectOf(mesh, SIDE);
+		const sheets = project.sheets.map((sheet) => ({ ...sheet, layers: [layer] }));
+		const engine = openEngine(kernels, { ...project, sheets }, [], new Map([['m', mesh]]));
+		engine.refresh(() => false);
+		const { data } = engine.stackPicture('s', [layer]);
+		engine.close();
+		return mesh.parts.flatMap((_, part) => ((middleOf(data, part, mesh.parts.length)[3] as number) > 0 ? [part] : []));
+	};
+	expect(masked(first, { part: 0, name: 'lid' })).toEqual([0]);
+	expect(masked(newer, { part: 0, name: 'lid' })).toEqual([2]);
+	expect(masked(newer, { part: 1, name: 'knob' })).toEqual([1]);
+	expect(masked(first, { part: 1 })).toEqual([1]);
+	// Of two with one name the number tells which.
+	const twins = floors(['leg', 0], ['leg', 0.2]);
+	expect(masked(twins, { part: 1, name: 'leg' })).toEqual([1]);
 });

@@ -5,8 +5,8 @@ import {
 	createPngPress,
 	createPngReader,
 	createPngWriter,
+	type DeepPngReader,
 	type PngPress,
-	type PngReader,
 	type PngWriter,
 } from './png.ts';
 import { createWebpWriter, type WebpWriter } from './webp.ts';
@@ -25,7 +25,7 @@ export const loadPngWriter = async (): Promise<PngWriter> =>
 	createPngWriter(await ofPackage('@jsquash/png/codec/pkg/squoosh_png_bg.wasm'));
 
 /** The PNG reader in Node, read from its package. */
-export const loadPngReader = async (): Promise<PngReader> =>
+export const loadPngReader = async (): Promise<DeepPngReader> =>
 	createPngReader(await ofPackage('@jsquash/png/codec/pkg/squoosh_png_bg.wasm'));
 
 /** The PNG press in Node, read from its package. */

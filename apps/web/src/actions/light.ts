@@ -192,9 +192,9 @@ export function makeBase(light: LightPreset, edges: LightPreset): void {
 		const washes = model.parts.flatMap(({ name, sheet: on }, part) => {
 			if (on !== sheet.id) return [];
 			const id = newId();
-			const recipe = [{ ...newStep('part', 's1'), mix: 'replace' as const, part }] as NonNullable<
-				NonNullable<Layer['mask']>['recipe']
-			>;
+			const recipe = [
+				{ ...newStep('part', 's1'), mix: 'replace' as const, part, ...(name && { name }) },
+			] as NonNullable<NonNullable<Layer['mask']>['recipe']>;
 			const mask = { surface: `${id}-m`, on: true, recipe };
 			return [washLayer(id, name || `Part ${part + 1}`, baseColors[part % baseColors.length] as string, { mask })];
 		});

@@ -1,10 +1,12 @@
 import { type Asset, freeName, type Id, SHEET_SIDE, type Sheet, usualBleed } from '@eppu/core/document';
 import type { ModelHead, SheetHead } from '@eppu/core/engine';
+import { encodePng, MOST_PICTURE_SIDE } from '@eppu/core/format';
 import { layoutOf } from '@eppu/core/layout';
 import { contentsOfGlb, type GlbContents, modelEndings } from '@eppu/core/mesh';
 import { toast } from 'sonner';
 import { api, fileUrl } from '../server/api.ts';
-import { chooseFiles, saveFile } from '../server/library.ts';
+import { codecs } from '../server/codecs.ts';
+import { chooseFiles, choosePictures, pictureOfFile, saveFile } from '../server/library.ts';
 import { question, tell, vertexFile } from '../studio/line.ts';
 import { activeSheet, cellsShown, useStudio } from '../studio/store.ts';
 import { pastePicture } from './layers.ts';
@@ -53,6 +55,31 @@ async function kept(
 		toast.error((error as Error).message);
 		return null;
 	}
+}
+
+/** A picture as a PNG of 8 bits where it is none: what the browser reads of it. */
+async function asPngFile(given: File): Promise<File> {
+	if (given.name.toLowerCase().endsWith('.png')) return given;
+	const read = await pictureOfFile(given, MOST_PICTURE_SIDE);
+	if (!read.ok) throw new Error(read.text);
+	return new File([encodePng(await codecs.png(), read.picture)], `${given.name}.png`);
+}
+
+/** A map that was baked elsewhere, as a file of the project: chosen, read, kept; null where there is none. */
+export async function mapFile(): Promise<Asset | null> {
+	const [given] = await choosePictures(false);
+	const id = project()?.id;
+	if (!given || !id) return null;
+	try {
+		const png = await asPngFile(given);
+		const asset = { hash: await api.putFile(id, png.name, new Uint8Array(await png.arrayBuffer())), name: png.name };
+		const problem = await question<'bring'>({ say: 'bring', asset });
+		if (problem === null) return asset;
+		toast.error(problem);
+	} catch (error) {
+		toast.error((error as Error).message);
+	}
+	return null;
 }
 
 /** A finer mesh for a bake: chosen, read, and kept with the project; null where there is none. */

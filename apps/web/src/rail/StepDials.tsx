@@ -40,7 +40,10 @@ export function StepDials({
 					label="Part"
 					value={String(step.part)}
 					options={(model?.parts ?? []).map(({ name }, i) => [String(i), name] as const)}
-					onChange={(part) => set({ part: Number(part) })}
+					onChange={(part) => {
+						const { name } = model?.parts[Number(part)] ?? {};
+						set({ part: Number(part), name: name || undefined });
+					}}
 				/>
 			)}
 			{'bake' in step && (step.step === 'bake' || step.along === 'bake') && (

@@ -1,4 +1,5 @@
 import { MOST_LIBRARY_SIDE, packPicture, pictureEndings, readPictureFile, unpackPicture } from '@eppu/core/format';
+import type { Picture } from '@eppu/core/surface';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { api, type LibraryItem } from './api.ts';
@@ -6,16 +7,16 @@ import { api, type LibraryItem } from './api.ts';
 /** Own pictures are kept no larger than this: tips and stencils need no more. */
 const KEPT_SIDE = 1024;
 
-/** A picture file decoded, at most 1024 px a side; what does not fit is told in plain words. */
-export async function readOwnPicture(
-	file: File,
-): Promise<{ readonly ok: true; readonly bytes: Uint8Array } | { readonly ok: false; readonly text: string }> {
+type Refused = { readonly ok: false; readonly text: string };
+
+/** A picture file decoded, at most so many px a side; what does not fit is told in plain words. */
+export async function pictureOfFile(file: File, most: number): Promise<{ ok: true; picture: Picture } | Refused> {
 	const bytes = new Uint8Array(await file.arrayBuffer());
 	const read = readPictureFile(bytes, file.name);
 	if (!read.ok) return read;
 	try {
 		const bitmap = await createImageBitmap(new Blob([bytes], { type: read.file.type }), { premultiplyAlpha: 'none' });
-		const share = Math.min(1, Math.min(KEPT_SIDE, MOST_LIBRARY_SIDE) / Math.max(bitmap.width, bitmap.height));
+		const share = Math.min(1, most / Math.max(bitmap.width, bitmap.height));
 		const [width, height] = [bitmap.width, bitmap.height].map((v) => Math.max(1, Math.round(v * share))) as [
 			number,
 			number,
@@ -26,10 +27,8 @@ export async function readOwnPicture(
 		context.imageSmoothingQuality = 'high';
 		context.drawImage(bitmap, 0, 0, width, height);
 		bitmap.close();
-		return {
-			ok: true,
-			bytes: packPicture({ width, height, data: new Uint8Array(context.getImageData(0, 0, width, height).data) }),
-		};
+		const data = new Uint8Array(context.getImageData(0, 0, width, height).data);
+		return { ok: true, picture: { width, height, data } };
 	} catch {
 		return {
 			ok: false,
@@ -60,7 +59,7 @@ export function useLibraryChange() {
 	): Promise<string[]> => {
 		const ids: string[] = [];
 		for (const file of files) {
-			const read = await readOwnPicture(file);
+			const read = await pictureOfFile(file, Math.min(KEPT_SIDE, MOST_LIBRARY_SIDE));
 			if (!read.ok) {
 				toast(read.text);
 				continue;
@@ -71,7 +70,7 @@ export function useLibraryChange() {
 				name: file.name.replace(/\.[^.]+$/, '').slice(0, 120) || 'Picture',
 			};
 			try {
-				await put.mutateAsync({ item, body: read.bytes });
+				await put.mutateAsync({ item, body: packPicture(read.picture) });
 				ids.push(item.id);
 			} catch {
 				// Told by onError already.
@@ -93,9 +92,11 @@ export function useLibraryChange() {
 export const libraryJson = async (id: string): Promise<unknown> =>
 	JSON.parse(new TextDecoder().decode(await api.libraryBody(id)));
 
+export const libraryPicture = async (id: string): Promise<Picture> => unpackPicture(await api.libraryBody(id));
+
 /** A picture of the library as a canvas. */
 export async function libraryCanvas(id: string): Promise<HTMLCanvasElement> {
-	const { width, height, data } = unpackPicture(await api.libraryBody(id));
+	const { width, height, data } = await libraryPicture(id);
 	const canvas = Object.assign(document.createElement('canvas'), { width, height });
 	canvas.getContext('2d')?.putImageData(new ImageData(new Uint8ClampedArray(data), width, height), 0, 0);
 	return canvas;

@@ -1,16 +1,32 @@
-/** Meshes of files that the document does not name yet, or not any more: steps, and changes that were said, do. */
-import type { Asset, Doing, Model } from '@eppu/core/document';
+/** Meshes and maps of files that the document does not name yet, or not any more: steps, and changes that were said, do. */
+import { type Asset, type Doing, filesOfBakes, type Model } from '@eppu/core/document';
 import type { Engine, ModelHead } from '@eppu/core/engine';
+import { isPictureName, type ReadMapWork, readMapFile } from '@eppu/core/format';
+import type { Pool } from '@eppu/core/jobs';
 import type { Bake } from '@eppu/core/light';
 import { readModel } from '@eppu/core/mesh';
+import { codecs } from '../server/codecs.ts';
 import type { Said } from '../studio/protocol.ts';
 import { fileOf, OpenError } from './fetchProject.ts';
 
-/** Has the meshes of files at hand; throws OpenError, in words, where one cannot be read. */
-export async function bringMeshes(engine: Engine, project: string, assets: readonly Asset[]): Promise<void> {
+/** Has what is in files at hand: meshes, and maps from elsewhere. Throws OpenError, in words, where one cannot be read. */
+export async function bringFiles(
+	engine: Engine,
+	project: string,
+	assets: readonly Asset[],
+	pool: Pool | null = null,
+): Promise<void> {
 	for (const { hash, name } of assets) {
-		if (engine.meshes.has(hash)) continue;
-		const read = await readModel(await fileOf(project, hash), name);
+		if (engine.meshes.has(hash) || engine.pictures.maps.has(hash)) continue;
+		const bytes = await fileOf(project, hash);
+		if (isPictureName(name)) {
+			const beside = await pool?.do({ job: 'read-map', bytes, name } as ReadMapWork);
+			const read = beside ?? readMapFile(bytes, name, await codecs.readPng());
+			if (!read.ok) throw new OpenError(read.text);
+			engine.pictures.maps.set(hash, read.map);
+			continue;
+		}
+		const read = await readModel(bytes, name);
 		if (!read.ok) throw new OpenError(read.error.text);
 		engine.meshes.set(hash, read.mesh);
 	}
@@ -21,9 +37,7 @@ const assetsIn = (list: readonly unknown[]): Asset[] =>
 		if (typeof each !== 'object' || each === null) return [];
 		if ('models' in each && Array.isArray(each.models))
 			return (each.models as (Model | ModelHead)[]).map(({ asset }) => asset);
-		return 'bakes' in each && Array.isArray(each.bakes)
-			? (each.bakes as Bake[]).flatMap(({ finer }) => (finer ? [finer.asset] : []))
-			: [];
+		return 'bakes' in each && Array.isArray(each.bakes) ? filesOfBakes(each.bakes as Bake[]) : [];
 	});
 
 /** Model files that changes which are to be done again name. */

@@ -1,5 +1,5 @@
 import { picturesNamed } from '@eppu/core/derive';
-import { CommandError, finerOf, type Id, type Project } from '@eppu/core/document';
+import { bakeFilesOf, CommandError, type Id, type Project } from '@eppu/core/document';
 import { EditError } from '@eppu/core/edit';
 import { type Dirty, type Engine, openEngine } from '@eppu/core/engine';
 import fontsUrl from '@eppu/core/fonts.json?url&no-inline';
@@ -18,7 +18,7 @@ import { KEEP_MS, type Studio } from './hears/ear.ts';
 import { earFor } from './hears/list.ts';
 import { createInflating } from './inflating.ts';
 import { bringMade, keepMade, recallMade } from './madeStore.ts';
-import { assetsOfSaid, bringMeshes } from './models.ts';
+import { assetsOfSaid, bringFiles } from './models.ts';
 import { fetchPicture, lookAt } from './pictures.ts';
 import { openPool } from './pool.ts';
 import { namesOf, picturesOfSaid } from './projectFile.ts';
@@ -267,9 +267,9 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 					...picturesNamed(opened.project),
 				].map((picture) => (picture ? fetchPicture(opened, picture) : undefined)),
 			);
-			await bringMeshes(opened, id, assetsOfSaid(said));
-			// A bake whose finer mesh cannot be had stays empty; all else opens.
-			for (const asset of finerOf(opened.project)) await bringMeshes(opened, id, [asset]).catch(console.error);
+			await bringFiles(opened, id, assetsOfSaid(said), pool);
+			// A bake whose file cannot be had stays empty; all else opens.
+			for (const asset of bakeFilesOf(opened.project)) await bringFiles(opened, id, [asset], pool).catch(console.error);
 			opened.layAgain();
 			opened.renew();
 			await bringMade(opened, await recalling, inflating);

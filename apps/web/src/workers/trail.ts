@@ -3,7 +3,7 @@ import type { Engine, Step } from '@eppu/core/engine';
 import { tileBytes } from '@eppu/core/surface';
 import { journal } from '../studio/journal.ts';
 import type { KeptSteps } from '../studio/keeping.ts';
-import { assetsOfSteps, bringMeshes } from './models.ts';
+import { assetsOfSteps, bringFiles } from './models.ts';
 
 /** So many steps of a project go with it. */
 export const MOST_STEPS = 200;
@@ -33,7 +33,7 @@ export async function recallSteps(engine: Engine, project: string, save: string 
 		// What lies before a step that is missing is out of reach.
 		const from = ids.findLastIndex((id) => !found.has(id)) + 1;
 		const list = ids.slice(from).flatMap((id) => found.get(id) ?? []);
-		await bringMeshes(engine, project, assetsOfSteps(list.map(({ step }) => step)));
+		await bringFiles(engine, project, assetsOfSteps(list.map(({ step }) => step)));
 		const steps = engine.recallSteps(list.map(({ step }) => step));
 		const kept = list.slice(list.length - steps.length);
 		for (const [i, step] of steps.entries()) numbers.set(step, kept[i]?.id ?? 0);

@@ -1,4 +1,4 @@
-import { coverJob, pictureJob } from '../format/index.ts';
+import { coverJob, pictureJob, readMap } from '../format/index.ts';
 import { textureJob } from '../handoff/index.ts';
 import { type AnyJobKind, composite, derive, inflate, readMesh, readPng, thumbnails, unwrap } from '../jobs/index.ts';
 
@@ -10,6 +10,7 @@ export const crafts: readonly AnyJobKind[] = [
 	inflate,
 	readMesh,
 	readPng,
+	readMap,
 	thumbnails,
 	pictureJob,
 	coverJob,

@@ -1,11 +1,11 @@
-import type { Sheet } from '../document/index.ts';
+import { filesOfBakes, type Sheet } from '../document/index.ts';
 import { type Bake, bakeKindOf } from '../light/index.ts';
 import { grownRect, type Rect } from '../raster/index.ts';
 import { type Ground, type Planes, withPlanes } from '../recipe/index.ts';
 import { sceneOfSheet } from '../scene/index.ts';
 import { bakeIdOf, missedIdOf } from './derivedId.ts';
 import { COARSE, finerTones } from './draft.ts';
-import { type Means, saysOfModels, saysOfSheet } from './means.ts';
+import { type Means, saysOfModels, saysOfNames, saysOfSheet } from './means.ts';
 import { groundOf } from './recipeGround.ts';
 import type { Derived } from './spec.ts';
 
@@ -51,8 +51,8 @@ export function bakeNode(means: Means, sheet: Sheet, bake: Bake): Derived {
 			saysOfSheet(means, sheet),
 			pictured,
 			kind.models?.(bake) ? saysOfModels(means) : null,
-			kind.names?.(bake) ? sceneOfSheet(means.scenes, sheet.id)?.mesh.parts.map(({ name }) => name) : null,
-			bake.finer ? means.meshes.has(bake.finer.asset.hash) : null,
+			kind.names?.(bake) ? saysOfNames(means, sheet) : null,
+			filesOfBakes([bake]).map(({ hash }) => means.meshes.has(hash) || means.pictures.maps.has(hash)),
 		]),
 		inputs: [],
 		reach: 0,

@@ -6,6 +6,7 @@ import {
 	type Ground,
 	isDear,
 	readsModels,
+	readsNames,
 	recipeField,
 	recipeReach,
 	tapsOf,
@@ -19,7 +20,7 @@ import { COARSE, finerTones } from './draft.ts';
 import { imageInputs, outlineOf } from './inputs.ts';
 import { viewsOf } from './islandViews.ts';
 import { alone } from './layerPicture.ts';
-import { type Means, saysOfModels, saysOfSheet } from './means.ts';
+import { type Means, saysOfModels, saysOfNames, saysOfSheet } from './means.ts';
 import { groundOf } from './recipeGround.ts';
 import { prefixField } from './recipePrefix.ts';
 import type { Derived } from './spec.ts';
@@ -43,6 +44,7 @@ export function maskNode(means: Means, sheet: Sheet, layer: Layer, there: Readon
 		reach,
 		saysOfSheet(means, sheet),
 		readsModels(recipe) ? saysOfModels(means) : null,
+		readsNames(recipe) ? saysOfNames(means, sheet) : null,
 	]);
 	const tileOf = (rect: Rect): number =>
 		Math.floor(rect.y / TILE) * Math.ceil(sheet.width / TILE) + Math.floor(rect.x / TILE);

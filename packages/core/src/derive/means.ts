@@ -23,6 +23,10 @@ export interface Means {
 export const saysOfModels = ({ scenes }: Means): readonly string[] =>
 	[...scenes.values()].map(({ model }) => model.asset.hash);
 
+/** Says what the parts of a sheet's model are called, for what goes by their names. */
+export const saysOfNames = ({ scenes }: Means, sheet: Sheet): readonly string[] | null =>
+	sceneOfSheet(scenes, sheet.id)?.mesh.parts.map(({ name }) => name) ?? null;
+
 /** Says how the model of a sheet lies on it, for what is computed from that; nothing where no model does. */
 export const saysOfSheet = ({ scenes }: Means, sheet: Sheet): readonly (string | number)[] | null => {
 	const scene = sceneOfSheet(scenes, sheet.id);

@@ -11,7 +11,7 @@ import {
 	TIP_SIDE,
 	tipToneOf,
 } from '../stroke/index.ts';
-import type { Picture } from '../surface/index.ts';
+import type { MapPicture, Picture } from '../surface/index.ts';
 
 /** Pictures that tips and stencils are made of: the shipped ones by name, the artist's own by the id they were put under. */
 export interface Pictures {
@@ -19,6 +19,8 @@ export interface Pictures {
 	has(id: string): boolean;
 	/** The artist's own. */
 	readonly own: ReadonlyMap<string, Picture>;
+	/** Maps that were baked elsewhere, by the hash of their file. */
+	readonly maps: Map<string, MapPicture>;
 	/** Null is a round tip; undefined that no such picture is here. */
 	tip(shape: string): TipPicture | null | undefined;
 	stencil(id: string): PaintPicture | undefined;
@@ -45,6 +47,7 @@ function createPictures(kernels: Kernels): Pictures {
 		},
 		has: (id) => own.has(id),
 		own,
+		maps: new Map(),
 		tip(shape) {
 			const shipped = shippedTip(shape);
 			if (shipped && !shipped.tone) return null;

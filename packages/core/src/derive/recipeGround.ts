@@ -3,7 +3,7 @@ import { isTile, type Rect, readBlock } from '../raster/index.ts';
 import type { Field, Ground, Planes } from '../recipe/index.ts';
 import { type IslandView, modelGround, modelsSpan, readOver, sceneOfSheet } from '../scene/index.ts';
 import { pictureTexel } from '../stroke/index.ts';
-import { hasTexels, type Surface, type SurfaceId, TILE, tileState } from '../surface/index.ts';
+import { hasTexels, mapReader, type Surface, type SurfaceId, TILE, tileState } from '../surface/index.ts';
 import { bakeIdOf, ownMaskIdOf } from './derivedId.ts';
 import { alone, alphaOf, layersBlock, toneOf } from './layerPicture.ts';
 import type { Means } from './means.ts';
@@ -90,6 +90,10 @@ export function groundOf(
 			if (of === 'mask') return maskTone(ownMaskIdOf(other));
 			const pick = of === 'tone' ? toneOf : alphaOf;
 			return toneIn((each) => pick(layersBlock(means, sheet, [alone(other)], each)));
+		},
+		map(hash) {
+			const map = pictures.maps.get(hash);
+			return map ? mapReader(map) : null;
 		},
 		color(id) {
 			const picture = pictures.stencil(id);

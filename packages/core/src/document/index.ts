@@ -18,8 +18,9 @@ export type { Coat, Id, LayerBase, Mask } from './layerBase.ts';
 export {
 	allTiles,
 	assetsOf,
+	bakeFilesOf,
 	eachLayer,
-	finerOf,
+	filesOfBakes,
 	type KeptPlace,
 	layerMoved,
 	layerOf,

@@ -1,3 +1,4 @@
+import { type Bake, bakeKindOf } from '../light/index.ts';
 import type { Rect } from '../raster/index.ts';
 import { type SurfaceId, type TexelFormat, TILE } from '../surface/index.ts';
 import { kindOf } from './layer/index.ts';
@@ -87,14 +88,18 @@ export const surfacesOfProject = ({ models, sheets }: Pick<Project, 'models' | '
 	),
 ];
 
-/** Files of finer meshes that bakes are made of. */
-export const finerOf = ({ models }: Pick<Project, 'models'>): readonly Asset[] =>
-	models.flatMap(({ bakes }) => (bakes ?? []).flatMap(({ finer }) => (finer ? [finer.asset] : [])));
+/** Files that a model's bakes are made of: finer meshes, and maps from elsewhere. */
+export const filesOfBakes = (bakes: readonly Bake[]): readonly Asset[] =>
+	bakes.flatMap((bake) => [bake.finer?.asset, bakeKindOf(bake).file?.(bake)].filter((file) => file != null));
 
-/** Every file that a project names: of its models, of finer meshes, of guides, and its bundle. */
+/** Files that a project's bakes are made of. */
+export const bakeFilesOf = ({ models }: Pick<Project, 'models'>): readonly Asset[] =>
+	models.flatMap(({ bakes }) => filesOfBakes(bakes ?? []));
+
+/** Every file that a project names: of its models, of its bakes, of guides, and its bundle. */
 export const assetsOf = (project: Project): readonly Asset[] => [
 	...project.models.map(({ asset }) => asset),
-	...finerOf(project),
+	...bakeFilesOf(project),
 	...project.sheets.flatMap(({ guide }) => (guide ? [guide] : [])),
 	...(project.bundle ? [project.bundle] : []),
 ];

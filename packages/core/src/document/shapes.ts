@@ -5,7 +5,7 @@
 import { paletteShape } from '../color/index.ts';
 import { blendModes } from '../composite/index.ts';
 import { anyFinishShape } from '../finish/index.ts';
-import { anyBakeShape, rigShape } from '../light/index.ts';
+import { anyBakeShape, assetShape, rigShape } from '../light/index.ts';
 import { recipeShape } from '../recipe/index.ts';
 import {
 	among,
@@ -17,7 +17,6 @@ import {
 	name,
 	one,
 	orNull,
-	pattern,
 	type Shape,
 	shared,
 	smallShapes,
@@ -38,7 +37,7 @@ const layer = byTag(
 	'kind',
 	layerKinds.map(({ shape }) => shape),
 );
-const asset = strict({ hash: pattern('^[0-9a-f]{64}$'), name: words(1, 255) });
+
 const side = whole(SHEET_SIDE.least, SHEET_SIDE.most);
 const sheet = strict(
 	{
@@ -49,7 +48,7 @@ const sheet = strict(
 		bleed: whole(0, 64),
 		base: orNull(hex),
 		layers: list(shared('layer'), 500),
-		guide: orNull(asset),
+		guide: orNull(assetShape),
 		selection: orNull(id),
 		pixel: bool,
 		path: words(1, 1024),
@@ -62,7 +61,7 @@ const model = strict(
 	{
 		id,
 		name,
-		asset,
+		asset: assetShape,
 		parts: list(part, 10000),
 		layout: orNull(numbers),
 		seams: orNull(numbers),
@@ -103,7 +102,7 @@ export const shapes: readonly Shape[] = [
 				models: list(model, MOST_MODELS),
 				sheets: list(sheet, MOST_SHEETS),
 				palette: shared('palette'),
-				bundle: asset,
+				bundle: assetShape,
 			},
 			['bundle'],
 		),

@@ -1,5 +1,5 @@
 import type { Hex, Palette } from '../color/index.ts';
-import type { Bake } from '../light/index.ts';
+import type { Bake, KeptFile } from '../light/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
 import type { GroupOf } from './layer/group.ts';
 import type { LeafLayer } from './layer/index.ts';
@@ -7,11 +7,7 @@ import type { Id } from './layerBase.ts';
 
 export type { Coat, Id, LayerBase, Mask } from './layerBase.ts';
 
-/** A file kept with the project, by the SHA-256 of its content. */
-export interface Asset {
-	readonly hash: string;
-	readonly name: string;
-}
+export type Asset = KeptFile;
 
 export interface GroupLayer extends GroupOf<Layer> {}
 

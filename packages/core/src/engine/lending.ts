@@ -1,4 +1,4 @@
-import { finerOf, type Project } from '../document/index.ts';
+import { bakeFilesOf, type Project } from '../document/index.ts';
 import type { Pool } from '../jobs/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
 import type { Engine } from './engine.ts';
@@ -25,7 +25,7 @@ export function createLending(current: (open: Engine) => boolean): Lending {
 		readonly pictures: Map<string, unknown>;
 	} | null = null;
 	const tellAll = (open: Engine, pool: Pool): void => {
-		const finer = finerOf(open.project).flatMap(({ hash }) => {
+		const finer = bakeFilesOf(open.project).flatMap(({ hash }) => {
 			const mesh = open.meshes.get(hash);
 			return mesh ? [[hash, mesh] as const] : [];
 		});
@@ -49,6 +49,11 @@ export function createLending(current: (open: Engine) => boolean): Lending {
 			if (told.pictures.get(id) !== picture) {
 				told.pictures.set(id, picture);
 				pool.tell({ say: 'picture', id, picture });
+			}
+		for (const [id, map] of open.pictures.maps)
+			if (told.pictures.get(id) !== map) {
+				told.pictures.set(id, map);
+				pool.tell({ say: 'map', id, map });
 			}
 		if (told.project !== open.project) {
 			told.project = open.project;

@@ -5,12 +5,12 @@ import {
 	type Applied,
 	allTiles,
 	applyCommand,
+	bakeFilesOf,
 	type Command,
 	CommandError,
 	commandKindOf,
 	type Doing,
 	eachLayer,
-	finerOf,
 	type Id,
 	layerOf,
 	type Model,
@@ -194,8 +194,9 @@ export function createWorkspace(
 			throw new CommandError(
 				`The file of "${strange.name}" (${strange.asset.name}) is not at hand. Nothing was changed.`,
 			);
-		const lost = finerOf(applied.project).find(
-			({ hash }) => !byFile.has(hash) && !finerOf(before).some((each) => each.hash === hash),
+		const lost = bakeFilesOf(applied.project).find(
+			({ hash }) =>
+				!byFile.has(hash) && !pictures.maps.has(hash) && !bakeFilesOf(before).some((each) => each.hash === hash),
 		);
 		if (lost) throw new CommandError(`The file ${lost.name} is not at hand. Nothing was changed.`);
 		project = applied.project;

@@ -4,6 +4,7 @@ export { type Bundle, type BundleFile, type BundleResult, readBundle, textureSiz
 export { type CoverWork, coverJob, coverOf, coverWork } from './cover.ts';
 export { fileName, safeName } from './handOff.ts';
 export { packMade, readMade, unpackMade } from './made.ts';
+export { type MapFileResult, mapWords, type ReadMapWork, readMap, readMapFile } from './mapFile.ts';
 export {
 	createPackReader,
 	MOST_CHUNK,

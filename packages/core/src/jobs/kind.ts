@@ -1,17 +1,19 @@
-import type { Kernels, PngReader, PngWriter, WebpWriter } from '@eppu/kernels';
+import type { DeepPngReader, Kernels, PngWriter, WebpWriter } from '@eppu/kernels';
 import type { Id, Project } from '../document/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
-import type { Picture } from '../surface/index.ts';
+import type { MapPicture, Picture } from '../surface/index.ts';
 
 /** What whoever does jobs is told beforehand: each word stands until the next of its kind. */
 export type Word =
 	| { readonly say: 'project'; readonly project: Project }
 	| { readonly say: 'meshes'; readonly meshes: ReadonlyMap<Id, LaidMesh> }
 	/** A picture of the artist's own, under the id that it has. */
-	| { readonly say: 'picture'; readonly id: string; readonly picture: Picture };
+	| { readonly say: 'picture'; readonly id: string; readonly picture: Picture }
+	/** A map that was baked elsewhere, by the hash of its file. */
+	| { readonly say: 'map'; readonly id: string; readonly map: MapPicture };
 
 /** What a later word stands in place of. */
-export const wordKey = (word: Word): string => (word.say === 'picture' ? `picture ${word.id}` : word.say);
+export const wordKey = (word: Word): string => ('id' in word ? `${word.say} ${word.id}` : word.say);
 
 /** What has been told. */
 export interface Known {
@@ -22,7 +24,7 @@ export interface Known {
 /** Modules that a host brings when they are first wanted. */
 export interface Codecs {
 	png(): Promise<PngWriter>;
-	readPng(): Promise<PngReader>;
+	readPng(): Promise<DeepPngReader>;
 	webp(): Promise<WebpWriter>;
 }
 

@@ -46,8 +46,9 @@ export function createWorker(kernels: Kernels, kinds: readonly AnyJobKind[], cod
 	const ready = new Map<string, (work: unknown) => unknown>();
 	return {
 		hear(word) {
-			if (word.say === 'picture') {
-				picturesOf(kernels).put(word.id, word.picture);
+			if (word.say === 'picture' || word.say === 'map') {
+				if (word.say === 'picture') picturesOf(kernels).put(word.id, word.picture);
+				else picturesOf(kernels).maps.set(word.id, word.map);
 				// What is made with it is made anew.
 				known = { ...known, project: known.project && { ...known.project } };
 			} else if (word.say === 'meshes') known = { ...known, meshes: word.meshes };

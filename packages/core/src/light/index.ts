@@ -1,6 +1,6 @@
 export { type IdsBake, partColor, pieceColor } from './bake/ids.ts';
 export { anyBakeShape, type Bake, bakeKindOf, bakeKinds, isToneBake } from './bake/index.ts';
-export type { BakeKind, Finer } from './bake/kind.ts';
+export { assetShape, type BakeKind, type Finer, type KeptFile } from './bake/kind.ts';
 export type { MapBake } from './bake/map.ts';
 export type { NormalsBake } from './bake/normals.ts';
 export { type BakedStep, bakedSteps, type ToneBake, toneBake } from './bake/tone.ts';

@@ -1,6 +1,7 @@
 import type { Ptr } from '@eppu/kernels';
 import type { OcclusionOf } from '../bake/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
+import type { mapReader } from '../surface/index.ts';
 import type { Field, Planes, Triple } from './planes.ts';
 
 /** What a tap reads of a layer: its tone where it has any paint, its shape, or its mask. */
@@ -37,6 +38,8 @@ export interface Ground {
 	baked(id: string): Field | null;
 	/** A picture's tone at u, v (repeating), 0..1; 1 where the picture is not there. */
 	picture(id: string): ((u: number, v: number, perCell: number) => number) | null;
+	/** Reads a map that was baked elsewhere, by the hash of its file; null where it is not there. */
+	map(hash: string): ReturnType<typeof mapReader> | null;
 	/** A picture's colour at u, v from 0 to 1, as red, green, blue, alpha of 0..255; null where it is not there. */
 	color(id: string): ((u: number, v: number, perCell: number) => readonly [number, number, number, number]) | null;
 }
@@ -62,7 +65,8 @@ export interface SurfaceGround {
 	readonly cells: Ptr;
 	readonly islandOf: (face: number) => number;
 	readonly partOf: (face: number) => number;
-	readonly partName: (part: number) => string;
+	/** What the model's parts are called, in their order. */
+	readonly partNames: readonly string[];
 	/** Red, green and blue of the mesh's own vertices, 0..1; null where it has no colours. */
 	colors(): Triple | null;
 	/** What a texel measures on the model, in the same hundredths: the mean of the sheet. */

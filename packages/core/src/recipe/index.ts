@@ -11,6 +11,7 @@ export {
 	type Recipe,
 	type RecipeStep,
 	readsModels,
+	readsNames,
 	recipeShape,
 	type StepName,
 	tapsOf,

@@ -32,11 +32,14 @@ export const bakesRead = (recipe: Recipe): readonly string[] => [
 	...new Set(recipe.flatMap((step) => (step.on && 'bake' in step && step.bake ? [step.bake] : []))),
 ];
 
-/** Whether a recipe takes its time: steps made of chance cost a hundred times what others do. */
 /** Whether a step depends on all models of the project, not only on the sheet's own. */
 export const readsModels = (recipe: Recipe): boolean =>
 	recipe.some((step) => step.on && stepKindOf(step).models?.(step));
 
+/** Whether a step depends on what the model's parts are called. */
+export const readsNames = (recipe: Recipe): boolean => recipe.some((step) => step.on && stepKindOf(step).names);
+
+/** Whether a recipe takes its time: steps made of chance cost a hundred times what others do. */
 export const isDear = (recipe: Recipe): boolean => recipe.some((step) => step.on && stepKindOf(step).dear);
 
 /** A step as it is first added; `id` is the caller's. */

@@ -299,7 +299,7 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 				cells,
 				islandOf: (f) => topology.islandOfFace[f] as number,
 				partOf: (f) => scene.partOfFace(f),
-				partName: (part) => mesh.parts[part]?.name ?? '',
+				partNames: mesh.parts.map(({ name }) => name),
 				perTexel: texelOnModel(),
 				low: low as [number, number, number],
 				high: high as [number, number, number],

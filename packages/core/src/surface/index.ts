@@ -15,6 +15,7 @@ export {
 } from './edit.ts';
 export { type TexelFormat, texelBytes, texelFormats, tileBytes } from './format.ts';
 export { inflateTexels } from './inflate.ts';
+export { type MapPicture, type MapTexel, mapBits, mapReader } from './mapPicture.ts';
 export { bytesOfSurface, surfaceOfBytes } from './numbers.ts';
 export { type Picture, pictureIntoSurface, pictureOfSurface, tileIntoPicture } from './picture.ts';
 export {

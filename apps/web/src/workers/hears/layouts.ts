@@ -8,7 +8,7 @@ import type { ToStudio } from '../../studio/protocol.ts';
 import { namesFrom, relayingOf } from '../../studio/relaying.ts';
 import type { Proposal } from '../../studio/told.ts';
 import { OpenError } from '../fetchProject.ts';
-import { bringMeshes } from '../models.ts';
+import { bringFiles } from '../models.ts';
 import { shownModel } from '../shownModel.ts';
 import type { Ears, Studio } from './ear.ts';
 
@@ -74,8 +74,8 @@ export const layouts: Ears<
 		},
 	},
 	bring: {
-		hear({ engine, tell }, { ask, asset }) {
-			void bringMeshes(engine, engine.project.id, [asset])
+		hear({ engine, pool, tell }, { ask, asset }) {
+			void bringFiles(engine, engine.project.id, [asset], pool)
 				.then(() => null)
 				.catch((error) => (error instanceof OpenError ? error.message : `${asset.name} could not be read.`))
 				.then((answer) => tell({ say: 'told', ask, answer }));

@@ -65,7 +65,7 @@ export const ids: BakeKind<IdsBake> = {
 			const piece = of(face[i] as number);
 			let color = known.get(piece);
 			if (!color) {
-				const own = by === 'part' ? chosen?.find(({ part }) => part === surface.partName(piece)) : undefined;
+				const own = by === 'part' ? chosen?.find(({ part }) => part === surface.partNames[piece]) : undefined;
 				known.set(piece, (color = own ? shares(own.color) : pieceColor(piece, seed)));
 			}
 			[r[i], g[i], b[i]] = color as [number, number, number];

@@ -1,17 +1,25 @@
 import type { Ground, Planes } from '../../recipe/index.ts';
 import { among, id, name, orNull, pattern, real, type Shape, strict, words } from '../../shape/index.ts';
 
+/** A file kept with the project, by the SHA-256 of its content. */
+export interface KeptFile {
+	readonly hash: string;
+	readonly name: string;
+}
+
 /** A finer mesh, in the same place as the model, and how it is met. */
 export interface Finer {
-	readonly asset: { readonly hash: string; readonly name: string };
+	readonly asset: KeptFile;
 	/** How far outside and inside of the model it is looked for, hundredths of the model. */
 	readonly cage: number;
 	/** What is nearest, or only what has the name of the model's part. */
 	readonly match: 'near' | 'parts';
 }
 
+export const assetShape = strict({ hash: pattern('^[0-9a-f]{64}$'), name: words(1, 255) });
+
 const finer = strict({
-	asset: strict({ hash: pattern('^[0-9a-f]{64}$'), name: words(1, 255) }),
+	asset: assetShape,
 	cage: real(0.01, 50),
 	match: among(['near', 'parts']),
 });
@@ -40,6 +48,8 @@ export interface BakeKind<B extends BakeBase & { readonly bake: string }> {
 	names?(bake: B): boolean;
 	/** Pictures of the artist's own that it is made of. */
 	pictures?(bake: B): readonly string[];
+	/** A file that it is made of; it stays empty where that is not at hand. */
+	file?(bake: B): KeptFile | null;
 	/** Its texels on a ground, in its format; null where there is no model. */
 	make(bake: B, ground: Ground): Uint8Array | null;
 	/** Its values on a ground, 0..1, a plane a channel: what pictures of 16 bits are written from. */

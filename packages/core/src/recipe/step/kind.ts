@@ -45,6 +45,8 @@ interface KindBase<S extends Doing> {
 	readonly choices?: readonly ChoiceOf[];
 	/** Whether it depends on all models of the project, not only on the sheet's own. */
 	readonly models?: (step: S) => boolean;
+	/** Whether it depends on what the model's parts are called. */
+	readonly names?: boolean;
 	/** Takes a hundred times what others take: made of chance. */
 	readonly dear?: boolean;
 }
