@@ -19,7 +19,7 @@ export function BakeBay({ bake }: { readonly bake: Bake }) {
 			<section aria-label="Bake" className="grid w-[190px] shrink-0 content-start gap-1.5">
 				<h2 className="bay-title">{bakeKindOf(bake).words(bake)}</h2>
 				<RowInput
-					key={bake.id}
+					key={`${bake.id} ${bake.name}`}
 					label="Name of the bake"
 					value={bake.name}
 					maxLength={120}
