@@ -194,7 +194,7 @@ export function replay(engine: Engine, said: readonly ToStudio[]): void {
 					message.along,
 					namesFrom(message.seed),
 				);
-		} else if (message.say === 'recolor') engine.recolor(message.sheets, message.pairs, message.palette);
+		} else if (message.say === 'recolor') engine.recolor(message.sheets, message.pairs, message.palette, message.only);
 		else if (message.say === 'merge') engine.mergeDown(message.sheet, message.layer, message.newId);
 		else if (message.say === 'cut') engine.cut(message.sheet, message.layer, message.newId);
 		else if (message.say === 'relay') engine.relay(relayingOf(message.change), message.words, namesFrom(message.seed));

@@ -9,7 +9,15 @@ import {
 	paletteOfTokens,
 	readBundle,
 } from '@eppu/core/format';
-import { colorMapping, colorsOfTexels, hexOfPacked, packedOf } from '@eppu/core/pixel';
+import {
+	colorMapping,
+	colorsOfTexels,
+	hexOfPacked,
+	pathHas,
+	recoloredBy,
+	recoloredTexels,
+	recolorsFor,
+} from '@eppu/core/pixel';
 import type { Picture } from '@eppu/core/surface';
 import { loadPngReader, loadPngWriter } from '@eppu/kernels/node';
 import type { PngReader } from '@eppu/kernels/png';
@@ -57,13 +65,22 @@ export async function writeProjectBundle({ project, out, data }: BundleOptions):
 		if (!asset) throw new CliError(`"${engine.project.name}" has no bundle: its textures go out with "export".`);
 		const bundle = opened(file(asset.hash), asset.name);
 		const changes = new Map<number, Uint8Array>();
+		const open = new Set<number>();
 		for (const sheet of engine.project.sheets) {
 			const at = bundle.files.findIndex(({ path, problem }) => path === sheet.path && problem === null);
 			if (at < 0) continue;
 			const now = engine.composite(sheet.id);
 			const was = texture(bundle, at, read);
+			open.add(at);
 			if (!was || !same(was, now)) changes.set(at, encodePng(write, now));
 		}
+		const recolors = engine.project.recolors ?? [];
+		bundle.files.forEach(({ path, kind }, at) => {
+			const own = recolorsFor(path, recolors);
+			const was = kind === 'texture' && !open.has(at) && own.length ? texture(bundle, at, read) : null;
+			const now = was && recoloredBy(was, own);
+			if (now !== was && now) changes.set(at, encodePng(write, now));
+		});
 		writeFileSync(out, bundle.written(changes));
 		return {
 			changed: [...changes.keys()].map((at) => bundle.files[at]?.path as string),
@@ -80,7 +97,7 @@ export interface RecolorOptions {
 	readonly out: string;
 	/** 'near' or 'light'. */
 	readonly way?: string | undefined;
-	/** Only textures whose path has this in it. */
+	/** Only textures whose path has these words in it. */
 	readonly only?: string | undefined;
 }
 
@@ -112,18 +129,12 @@ export async function recolorBundle({
 	const bundle = opened(readFileSync(from), basename(from));
 	const changes = new Map<number, Uint8Array>();
 	bundle.files.forEach(({ path, kind }, at) => {
-		const was = kind === 'texture' && (!only || path.includes(only)) ? texture(bundle, at, read) : null;
+		const was = kind === 'texture' && pathHas(path, only ?? '') ? texture(bundle, at, read) : null;
 		if (!was) return;
 		const used = colorsOfTexels(was.data).colors.map(([color]) => hexOfPacked(color));
-		const to = new Map(colorMapping(used, colors, way).map(([own, next]) => [packedOf(own), packedOf(next)]));
-		if (!to.size) return;
-		const data = was.data.slice();
-		const words = new Uint32Array(data.buffer);
-		words.forEach((word, i) => {
-			const next = word >>> 24 ? to.get(word & 0xffffff) : undefined;
-			if (next !== undefined) words[i] = ((word & 0xff000000) | next) >>> 0;
-		});
-		changes.set(at, encodePng(write, { ...was, data }));
+		const pairs = colorMapping(used, colors, way);
+		const data = recoloredTexels(was.data, pairs);
+		if (data !== was.data) changes.set(at, encodePng(write, { ...was, data }));
 	});
 	writeFileSync(out, bundle.written(changes));
 	return { changed: [...changes.keys()].map((at) => bundle.files[at]?.path as string), files: bundle.files.length };

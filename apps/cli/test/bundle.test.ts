@@ -3,6 +3,8 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { apiaryPalette } from '@eppu/core/color';
+import { emptyDesk } from '@eppu/core/document';
+import type { Engine } from '@eppu/core/engine';
 import { readModel } from '@eppu/core/mesh';
 import { openSourceStore, packDelta } from '@eppu/server/store';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
@@ -53,6 +55,42 @@ test('a kept project’s bundle comes with its changed texture alone different',
 	await expect(writeProjectBundle({ project: 'Mossbarrow items', out: at('no.zip'), data })).rejects.toThrow(
 		/has no bundle/,
 	);
+});
+
+test('what was recoloured of a project’s bundle is in every texture that was meant, painted on or not', async () => {
+	const store = openSourceStore(data);
+	const card = store.list().find(({ name }) => name === 'Mossbarrow textures');
+	if (!card) throw new Error('no textures');
+	const { engine } = (await makeItemProjects((id) => id === card.id))[0] as { engine: Engine };
+	const from = '#f3e9d2';
+	engine.recolor([], [[from, '#010203']], null, 'items');
+	expect(engine.project.recolors).toEqual([{ pairs: [[from, '#010203']], only: 'items' }]);
+	engine.undo();
+	expect(engine.project.recolors).toEqual([]);
+	engine.redo();
+	store.create(
+		{ ...engine.project, id: 'again', name: 'Recoloured' },
+		[{ name: 'set.zip', bytes: readFileSync(zip) }],
+		{
+			desk: emptyDesk,
+			tiles: [],
+		},
+	);
+	engine.close();
+	store.close();
+	const { changed } = await writeProjectBundle({ project: 'Recoloured', out: at('colors.zip'), data });
+	const [before, after] = [unzipSync(readFileSync(zip)), files('colors.zip')];
+	const has = async (bytes: Uint8Array | undefined, rgb: number[]): Promise<boolean> =>
+		(await sharp(bytes).ensureAlpha().raw().toBuffer()).includes(Buffer.from([...rgb, 255]));
+	const sheets = new Set(engine.project.sheets.map(({ path }) => path));
+	let meant = 0;
+	for (const path of Object.keys(before).filter((each) => each.endsWith('.png') && !sheets.has(each))) {
+		const touched = path.includes('items') && (await has(before[path], [0xf3, 0xe9, 0xd2]));
+		meant += Number(touched);
+		expect([path, changed.includes(path)]).toEqual([path, touched]);
+		expect([path, await has(after[path], [1, 2, 3])]).toEqual([path, touched]);
+	}
+	expect(meant).toBeGreaterThan(1);
 });
 
 test('a bundle is brought onto a palette: every colour is of it, alpha is as it was, other files are untouched', async () => {

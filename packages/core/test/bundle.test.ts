@@ -5,6 +5,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { unzipSync, type Zippable, zipSync } from 'fflate';
 import { type Bundle, encodePng, readBundle, textureSize } from '../src/format/index.ts';
+import { pathHas, type Recolor, recoloredBy, recoloredTexels, recolorsFor } from '../src/pixel/index.ts';
 
 let png: (width: number, height: number, seed?: number) => Uint8Array<ArrayBuffer>;
 let read: PngReader;
@@ -157,5 +158,46 @@ describe('bundles', () => {
 			}),
 			{ numRuns: 300 },
 		);
+	});
+});
+
+describe('colours of many textures', () => {
+	const recolor = (pairs: Recolor['pairs'], only = ''): Recolor => ({ pairs, only });
+	const texels = fc.array(fc.constantFrom(0xff0000ff, 0xff00ff00, 0x80ff0000, 0x00112233, 0xff445566), {
+		minLength: 1,
+		maxLength: 64,
+	});
+	const hexes = ['#ff0000', '#00ff00', '#0000ff', '#332211', '#665544'];
+	const hex = fc.constantFrom(...hexes);
+	test('every texel has what its colour becomes and its alpha as it was; clear ones stay wholly', () => {
+		fc.assert(
+			fc.property(texels, fc.array(fc.tuple(hex, hex), { maxLength: 4 }), (words, pairs) => {
+				const data = new Uint8Array(Uint32Array.from(words).buffer);
+				const was = data.slice();
+				const now = recoloredTexels(data, pairs);
+				expect(data).toEqual(was);
+				const to = new Map<string, string>(pairs);
+				for (let i = 0; i < data.length; i += 4) {
+					const own = `#${Buffer.from(data.subarray(i, i + 3)).toString('hex')}`;
+					const next = data[i + 3] ? (to.get(own) ?? own) : own;
+					expect(`#${Buffer.from(now.subarray(i, i + 3)).toString('hex')}`).toBe(next);
+					expect(now[i + 3]).toBe(data[i + 3]);
+				}
+				expect(now === data).toBe(Buffer.compare(now, data) === 0);
+			}),
+		);
+	});
+	test('changes go one after the other, to those paths alone that have their words', () => {
+		const list = [
+			recolor([['#ff0000', '#00ff00']], 'items'),
+			recolor([['#00ff00', '#0000ff']], 'ITEMS png'),
+			recolor([], 'wall'),
+		];
+		expect(recolorsFor('textures/Items/jar.png', list)).toEqual(list.slice(0, 2));
+		expect(recolorsFor('textures/wall.png', list)).toEqual([list[2]]);
+		const red = { width: 1, height: 1, data: Uint8Array.of(255, 0, 0, 255) };
+		expect([...recoloredBy(red, list.slice(0, 2)).data]).toEqual([0, 0, 255, 255]);
+		expect(recoloredBy(red, [recolor([['#123456', '#ff0000']])])).toBe(red);
+		expect(pathHas('a/b.png', '')).toBe(true);
 	});
 });

@@ -2,7 +2,7 @@ import type { Palette } from '@eppu/core/color';
 import { apiaryPalette, colorsOfPicture, oklchOfHex } from '@eppu/core/color';
 import { type Asset, freeName, type Project, type Sheet } from '@eppu/core/document';
 import { type Bundle, readBundle, textureSize } from '@eppu/core/format';
-import { colorsOfTexels, hexOfPacked } from '@eppu/core/pixel';
+import { colorsOfTexels, hexOfPacked, type Packed, recoloredBy, recolorsFor } from '@eppu/core/pixel';
 import { toast } from 'sonner';
 import { api, fileUrl, hashOf } from '../server/api.ts';
 import { saveFile } from '../server/library.ts';
@@ -96,6 +96,84 @@ export async function createFromBundle(name: string, bytes: Uint8Array, bundle: 
 	return project.id;
 }
 
+/** The places of the textures that can be read. */
+export const texturesOf = (bundle: Bundle): number[] =>
+	bundle.files.flatMap(({ kind, problem }, file) => (kind === 'texture' && problem === null ? [file] : []));
+
+/** Ms after which the page has its turn. */
+const TURN_MS = 12;
+
+/** Reads textures one after the other, and gives the page its turns; false stops. */
+async function eachTexture(
+	bundle: Bundle,
+	files: readonly number[],
+	visit: (texture: Texture, file: number, path: string) => unknown,
+): Promise<void> {
+	let from = performance.now();
+	for (const file of files) {
+		const texture = await readTexture(bundle, file);
+		const path = bundle.files[file]?.path ?? '';
+		if (typeof texture !== 'string' && (await visit(texture, file, path)) === false) return;
+		if (performance.now() - from < TURN_MS) continue;
+		await new Promise((resolve) => setTimeout(resolve));
+		from = performance.now();
+	}
+}
+
+/** What textures are painted with: each colour by its texels and by how many textures have it. */
+export interface BundleColors {
+	readonly colors: readonly (readonly [color: Packed, texels: number, textures: number])[];
+	/** Textures by how many of their colours are none of `known`, the most first; none that keeps to them. */
+	readonly strange: readonly (readonly [file: number, colors: number, of: number])[];
+	/** Textures that were looked at. */
+	readonly seen: number;
+}
+
+/**
+ * Counts the colours of textures as they are now, told now and then while it goes on. A sheet that is open counts as it is
+ * seen. `told` says false to stop.
+ */
+export async function countColors(
+	bundle: Bundle,
+	files: readonly number[],
+	{ sheets, recolors = [] }: Project,
+	known: ReadonlySet<Packed>,
+	told: (found: BundleColors, done: boolean) => boolean,
+): Promise<void> {
+	const all = new Map<Packed, [texels: number, textures: number]>();
+	const strange: [number, number, number][] = [];
+	const own = new Map(sheets.map(({ path, id }) => [path, pictures.get(id)]));
+	let seen = 0;
+	let last = performance.now();
+	const now = (): BundleColors => ({
+		colors: [...all]
+			.map(([color, [texels, textures]]) => [color, texels, textures] as const)
+			.sort((a, b) => b[1] - a[1]),
+		strange: [...strange].sort((a, b) => b[1] - a[1]),
+		seen,
+	});
+	let stopped = false;
+	await eachTexture(bundle, files, (texture, file, path) => {
+		const data = own.get(path)?.data ?? recoloredBy(texture, recolorsFor(path, recolors)).data;
+		const { colors } = colorsOfTexels(data);
+		for (const [color, texels] of colors) {
+			const before = all.get(color);
+			if (before) {
+				before[0] += texels;
+				before[1]++;
+			} else all.set(color, [texels, 1]);
+		}
+		const off = colors.filter(([color]) => !known.has(color)).length;
+		if (off) strange.push([file, off, colors.length]);
+		seen++;
+		if (performance.now() - last < 250) return true;
+		last = performance.now();
+		stopped = !told(now(), false);
+		return !stopped;
+	});
+	if (!stopped) told(now(), true);
+}
+
 const open = new Map<string, Promise<Bundle>>();
 
 /** The bundle of the open project, read once. Throws Error in words where it cannot be had. */
@@ -129,23 +207,19 @@ export async function openTexture(bundle: Bundle, file: number): Promise<void> {
 		texture,
 		project.sheets.map(({ name }) => name),
 	);
-	tell({ say: 'bring-sheet', sheet, picture: texture });
+	tell({ say: 'bring-sheet', sheet, picture: recoloredBy(texture, recolorsFor(path, project.recolors ?? [])) });
 	showSheet(sheet.id);
 }
 
-const isOther = (now: Omit<Texture, 'data'> & { readonly data: Uint8Array }, texture: Texture): boolean =>
-	now.width !== texture.width || now.height !== texture.height || now.data.some((v, i) => v !== texture.data[i]);
-
-/** Whether what is seen of a sheet differs from a texture: what is told in the list. What is written asks for the whole sheet. */
-export const differs = (sheet: Sheet, texture: Texture): boolean => {
-	const now = pictures.get(sheet.id);
-	return now ? isOther(now, texture) : false;
-};
+/** Whether a texture, as it is now, differs from what it was: what is told in the list. */
+export const isOther = (now: Omit<Texture, 'data'> & { readonly data: Uint8Array }, was: Texture): boolean =>
+	now.width !== was.width || now.height !== was.height || now.data.some((v, i) => v !== was.data[i]);
 
 /** Writes the bundle with the textures that were changed; returns in words what was written. */
 export async function writeBundle(bundle: Bundle, project: Project, name: string): Promise<string> {
 	const { usualOrder } = await import('@eppu/core/handoff');
 	const changes = new Map<number, Uint8Array>();
+	const open = new Set<string>();
 	for (const sheet of project.sheets) {
 		if (!sheet.path) continue;
 		const file = bundle.files.findIndex(({ path, problem }) => path === sheet.path && problem === null);
@@ -155,11 +229,18 @@ export async function writeBundle(bundle: Bundle, project: Project, name: string
 		const { files, text } = await textureOut({ sheet: id, part: '', width, height, path: sheet.path }, usualOrder);
 		const bytes = files[0]?.[1];
 		if (!bytes) return `${text} Nothing was written.`;
+		open.add(sheet.path);
 		const texture = await readTexture(bundle, file);
 		const { codecs } = await import('../server/codecs.ts');
 		if (typeof texture !== 'string' && !isOther((await codecs.readPng())(bytes), texture)) continue;
 		changes.set(file, bytes);
 	}
+	await eachTexture(bundle, texturesOf(bundle), async (texture, file, path) => {
+		const now = open.has(path) ? texture : recoloredBy(texture, recolorsFor(path, project.recolors ?? []));
+		if (now === texture) return;
+		const [{ codecs }, { encodePng }] = await Promise.all([import('../server/codecs.ts'), import('@eppu/core/format')]);
+		changes.set(file, encodePng(await codecs.png(), now));
+	});
 	const bytes = bundle.written(changes);
 	saveFile(name, new Blob([bytes], { type: 'application/zip' }));
 	const rest = bundle.files.length - changes.size;

@@ -1,130 +1,169 @@
-import type { Sheet } from '@eppu/core/document';
+import type { Asset, Project } from '@eppu/core/document';
 import type { Bundle } from '@eppu/core/format';
+import { pathHas, type Recolor, recolorsFor } from '@eppu/core/pixel';
 import { type UIEvent, useEffect, useMemo, useRef, useState } from 'react';
-import { bundleOf, differs, openTexture, readTexture, type Texture, writeBundle } from '../actions/bundle.ts';
-import { pictures } from '../studio/hears.ts';
+import { bundleOf, openTexture, texturesOf, writeBundle } from '../actions/bundle.ts';
 import { activeSheet, useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
+import { BundleColorsSection } from './BundleColors.tsx';
+import { BundleRow } from './BundleRow.tsx';
 import type { DrawerKind } from './drawer.ts';
 
 /** Px of a row; rows beside the window are not there. */
 const ROW = 46;
 const BESIDE = 6;
 
-/** A picture drawn as it is, as large as fits in a square. */
-function Small({ picture, label }: { readonly picture: Texture | undefined; readonly label: string }) {
-	const canvas = useRef<HTMLCanvasElement>(null);
-	useEffect(() => {
-		const context = canvas.current?.getContext('2d');
-		if (!context || !picture) return;
-		const { width, height, data } = picture;
-		Object.assign(canvas.current as HTMLCanvasElement, { width, height });
-		context.putImageData(new ImageData(new Uint8ClampedArray(data), width, height), 0, 0);
-	}, [picture]);
-	return (
-		<canvas
-			ref={canvas}
-			role="img"
-			aria-label={label}
-			title={label}
-			width={1}
-			height={1}
-			className="checkered size-9 shrink-0 object-contain"
-			style={{ imageRendering: 'pixelated' }}
-		/>
-	);
-}
+const small = '!px-2 !py-0 !text-[12px]';
 
-/** One file of the bundle: the old picture, the new one where it is open, and how it stands. */
-function Row({
+/** Files of a bundle, those in the window alone; `seen` is the row that is to be in view. */
+function Rows({
 	bundle,
-	file,
-	sheet,
-	active,
+	project,
+	files,
+	pending,
+	seen,
 }: {
 	readonly bundle: Bundle;
-	readonly file: number;
-	readonly sheet: Sheet | undefined;
-	readonly active: boolean;
+	readonly project: Project;
+	readonly files: readonly number[];
+	/** What is only tried. */
+	readonly pending: Recolor | null;
+	readonly seen: { readonly row: number };
 }) {
-	const known = bundle.files[file];
-	const [old, setOld] = useState<Texture | string | null>(null);
-	const [, look] = useState(0);
-	const texture = known?.kind === 'texture' && known.problem === null;
+	const sheet = useStudio(activeSheet);
+	const [top, setTop] = useState(0);
+	const list = useRef<HTMLDivElement>(null);
 	useEffect(() => {
-		let gone = false;
-		if (texture) void readTexture(bundle, file).then((read) => !gone && setOld(read));
-		return () => {
-			gone = true;
+		list.current?.scrollTo({ top: Math.max(0, seen.row * ROW - 120) });
+	}, [seen]);
+	const paths = new Map(project.sheets.flatMap((each) => (each.path ? [[each.path, each] as const] : [])));
+	/** The changes that a texture shows: a sheet has those that were made already. */
+	const shownAs = useMemo(() => {
+		const [made, tried] = [project.recolors ?? [], pending ? [pending] : []];
+		const known = new Map<string, readonly Recolor[]>();
+		return (path: string, open: boolean): readonly Recolor[] => {
+			const key = `${open} ${path}`;
+			let own = known.get(key);
+			if (!own) known.set(key, (own = recolorsFor(path, open ? tried : [...made, ...tried])));
+			return own;
 		};
-	}, [bundle, file, texture]);
-	const picture = sheet && pictures.get(sheet.id);
-	useEffect(() => {
-		let timer = 0;
-		const stop = picture?.watch(() => {
-			clearTimeout(timer);
-			timer = window.setTimeout(() => look((n) => n + 1), 250);
-		});
-		return () => {
-			stop?.();
-			clearTimeout(timer);
-		};
-	}, [picture]);
-	if (!known) return null;
-	const problem = known.problem ?? (typeof old === 'string' ? old : null);
-	const was = old && typeof old !== 'string' ? old : undefined;
-	const state = problem
-		? 'kept as it is'
-		: !texture
-			? 'kept byte for byte'
-			: sheet && was
-				? differs(sheet, was)
-					? 'changed'
-					: 'open, as it was'
-				: 'as it was';
-	const slash = known.path.lastIndexOf('/');
+	}, [project.recolors, pending]);
+	const from = Math.max(0, Math.floor(top / ROW) - BESIDE);
+	const shown = files.slice(from, from + Math.ceil((list.current?.clientHeight ?? 700) / ROW) + 2 * BESIDE);
 	return (
-		<button
-			type="button"
-			aria-current={active || undefined}
-			disabled={!texture || problem !== null}
-			title={problem ?? known.path}
-			onClick={() => void openTexture(bundle, file)}
-			className={`flex h-[46px] w-full items-center gap-2 px-3 text-left ${active ? 'bg-berry/60' : 'hover:bg-bark disabled:hover:bg-transparent'}`}
+		<div
+			ref={list}
+			className="min-h-0 flex-1 overflow-y-auto border-y border-rule"
+			onScroll={(event: UIEvent<HTMLDivElement>) => setTop(event.currentTarget.scrollTop)}
 		>
-			{texture && <Small picture={was} label="As it was" />}
-			{sheet && picture && state === 'changed' && <Small picture={picture} label="As it is now" />}
-			<span className="min-w-0 flex-1 leading-[18px]">
-				<span className="block truncate font-semibold">{known.path.slice(slash + 1)}</span>
-				<span className="block truncate text-[12px] text-ash">
-					{state} · {known.path.slice(0, slash + 1) || '/'}
-				</span>
-			</span>
-		</button>
+			<div style={{ height: files.length * ROW }} className="relative">
+				<div style={{ transform: `translateY(${from * ROW}px)` }}>
+					{shown.map((file) => {
+						const path = bundle.files[file]?.path ?? '';
+						const own = paths.get(path);
+						return (
+							<BundleRow
+								key={file}
+								bundle={bundle}
+								file={file}
+								sheet={own}
+								active={own !== undefined && own === sheet}
+								recolors={shownAs(path, own !== undefined)}
+								tried={pending !== null && pathHas(path, pending.only)}
+							/>
+						);
+					})}
+				</div>
+			</div>
+		</div>
 	);
 }
 
-/** The textures of the project's bundle: looked for, opened one after the other, written back. */
+/** An open bundle: looked through, recoloured, written back. */
+function OpenBundle({
+	bundle,
+	asset,
+	project,
+}: {
+	readonly bundle: Bundle;
+	readonly asset: Asset;
+	readonly project: Project;
+}) {
+	const path = useStudio((state) => activeSheet(state)?.path);
+	const [asked, setAsked] = useState('');
+	const [said, setSaid] = useState<string | null>(null);
+	const [counting, setCounting] = useState(false);
+	const [pending, setPending] = useState<Recolor | null>(null);
+	const [seen, setSeen] = useState({ row: 0 });
+	const [found, textures] = useMemo(() => {
+		const files = bundle.files.flatMap(({ path }, file) => (pathHas(path, asked) ? [file] : []));
+		const all = new Set(texturesOf(bundle));
+		return [files, files.filter((file) => all.has(file))] as const;
+	}, [bundle, asked]);
+	const step = (by: 1 | -1): void => {
+		const now = textures.findIndex((file) => bundle.files[file]?.path === path);
+		const next = textures[(now + by + textures.length) % textures.length] as number;
+		void openTexture(bundle, next);
+		setSeen({ row: found.indexOf(next) });
+	};
+	return (
+		<>
+			<div className="grid gap-1.5 px-4 pb-2">
+				<input
+					aria-label="Look for textures"
+					placeholder="Look for…"
+					value={asked}
+					onChange={(event) => {
+						setAsked(event.target.value);
+						setSeen({ row: 0 });
+					}}
+					onKeyDown={(event) => event.stopPropagation()}
+					className="cut-small w-full border border-rule bg-paper px-2 py-0.5"
+				/>
+				<div className="flex items-center gap-1">
+					<span className="flex-1 text-[12px] text-ash">
+						{found.length} of {bundle.files.length}
+					</span>
+					<Button
+						className={`${small} ${counting ? '!bg-pine !text-on-pine' : ''}`}
+						aria-pressed={counting}
+						onClick={() => setCounting(!counting)}
+					>
+						All colours
+					</Button>
+					<Button className={small} disabled={!textures.length} onClick={() => step(-1)}>
+						Before
+					</Button>
+					<Button className={small} disabled={!textures.length} onClick={() => step(1)}>
+						Next
+					</Button>
+				</div>
+			</div>
+			<Rows bundle={bundle} project={project} files={found} pending={pending} seen={seen} />
+			{counting && (
+				<BundleColorsSection bundle={bundle} files={textures} asked={asked} project={project} pend={setPending} />
+			)}
+			<div className="border-t border-rule px-4 py-2">
+				<Button look="main" onClick={() => void writeBundle(bundle, project, asset.name).then(setSaid)}>
+					Write the bundle
+				</Button>
+				<p role="status" className="mt-1 min-h-5 text-[12px]">
+					{said}
+				</p>
+			</div>
+		</>
+	);
+}
+
+/** The textures of the project's bundle. */
 export function BundleDrawer() {
 	const project = useStudio((state) => state.outline?.project);
-	const sheet = useStudio(activeSheet);
 	const asset = project?.bundle;
 	const [bundle, setBundle] = useState<Bundle | string | null>(null);
-	const [asked, setAsked] = useState('');
-	const [top, setTop] = useState(0);
-	const [said, setSaid] = useState<string | null>(null);
-	const list = useRef<HTMLDivElement>(null);
 	useEffect(() => {
 		if (!project || !asset) return;
 		void bundleOf(project.id, asset).then(setBundle, (error: Error) => setBundle(error.message));
 	}, [project?.id, asset?.hash]);
-	const found = useMemo(() => {
-		if (!bundle || typeof bundle === 'string') return [];
-		const words = asked.toLowerCase().split(/\s+/).filter(Boolean);
-		return bundle.files.flatMap(({ path }, file) =>
-			words.every((word) => path.toLowerCase().includes(word)) ? [file] : [],
-		);
-	}, [bundle, asked]);
 	if (!project) return null;
 	if (!asset)
 		return (
@@ -135,21 +174,6 @@ export function BundleDrawer() {
 				</p>
 			</>
 		);
-	const paths = new Map(project.sheets.flatMap((each) => (each.path ? [[each.path, each] as const] : [])));
-	const textures = found.filter(
-		(file) =>
-			typeof bundle !== 'string' && bundle?.files[file]?.kind === 'texture' && bundle.files[file]?.problem === null,
-	);
-	const step = (by: 1 | -1): void => {
-		if (!bundle || typeof bundle === 'string' || !textures.length) return;
-		const now = textures.findIndex((file) => bundle.files[file]?.path === sheet?.path);
-		const next = textures[(now + by + textures.length) % textures.length] as number;
-		void openTexture(bundle, next);
-		const row = found.indexOf(next);
-		list.current?.scrollTo({ top: Math.max(0, row * ROW - 120) });
-	};
-	const from = Math.max(0, Math.floor(top / ROW) - BESIDE);
-	const shown = found.slice(from, from + Math.ceil((list.current?.clientHeight ?? 700) / ROW) + 2 * BESIDE);
 	return (
 		<>
 			<h2 className="truncate px-4 pt-3 pb-2 text-[15px] font-bold" title={asset.name}>
@@ -159,66 +183,10 @@ export function BundleDrawer() {
 				<p role="alert" className="px-4 text-lingon">
 					{bundle}
 				</p>
-			) : !bundle ? (
-				<p className="px-4 text-ash">Reading the bundle…</p>
+			) : bundle ? (
+				<OpenBundle bundle={bundle} asset={asset} project={project} />
 			) : (
-				<>
-					<div className="grid gap-1.5 px-4 pb-2">
-						<input
-							aria-label="Look for textures"
-							placeholder="Look for…"
-							value={asked}
-							onChange={(event) => {
-								setAsked(event.target.value);
-								setTop(0);
-								list.current?.scrollTo({ top: 0 });
-							}}
-							onKeyDown={(event) => event.stopPropagation()}
-							className="cut-small w-full border border-rule bg-paper px-2 py-0.5"
-						/>
-						<div className="flex items-center gap-1">
-							<span className="flex-1 text-[12px] text-ash">
-								{found.length} of {bundle.files.length}
-							</span>
-							<Button className="!px-2 !py-0 !text-[12px]" disabled={!textures.length} onClick={() => step(-1)}>
-								Before
-							</Button>
-							<Button className="!px-2 !py-0 !text-[12px]" disabled={!textures.length} onClick={() => step(1)}>
-								Next
-							</Button>
-						</div>
-					</div>
-					<div
-						ref={list}
-						className="min-h-0 flex-1 overflow-y-auto border-y border-rule"
-						onScroll={(event: UIEvent<HTMLDivElement>) => setTop(event.currentTarget.scrollTop)}
-					>
-						<div style={{ height: found.length * ROW }} className="relative">
-							<div style={{ transform: `translateY(${from * ROW}px)` }}>
-								{shown.map((file) => {
-									const own = paths.get(bundle.files[file]?.path ?? '');
-									return (
-										<Row
-											key={file}
-											bundle={bundle}
-											file={file}
-											sheet={own}
-											active={own !== undefined && own === sheet}
-										/>
-									);
-								})}
-							</div>
-						</div>
-					</div>
-					<div className="px-4 py-2">
-						<Button look="main" onClick={() => void writeBundle(bundle, project, asset.name).then(setSaid)}>
-							Write the bundle
-						</Button>
-						<p role="status" className="mt-1 min-h-5 text-[12px]">
-							{said}
-						</p>
-					</div>
-				</>
+				<p className="px-4 text-ash">Reading the bundle…</p>
 			)}
 		</>
 	);

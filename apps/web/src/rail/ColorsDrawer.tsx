@@ -10,6 +10,7 @@ import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Dials } from '../ui/Dials.tsx';
 import type { DrawerKind } from './drawer.ts';
+import { Mapping } from './Mapping.tsx';
 import { RampRow } from './RampRow.tsx';
 import { Swatch } from './Swatch.tsx';
 
@@ -44,55 +45,6 @@ function useColorsUsed(): { readonly colors: readonly (readonly [Hex, number])[]
 }
 
 type Reach = 'sheet' | 'all';
-
-/** What a palette would make of the colours that are used: seen before it is done. */
-function Mapping({
-	used,
-	palette,
-	reach,
-}: {
-	readonly used: readonly Hex[];
-	readonly palette: Palette;
-	readonly reach: readonly string[];
-}) {
-	const [way, setWay] = useState<'near' | 'light'>('near');
-	const pairs = colorMapping(used, palette.colors, way);
-	return (
-		<section className="mt-4">
-			<h3 className="bay-title mb-1">Onto the palette</h3>
-			<Choice
-				label="How colours are matched"
-				value={way}
-				options={[
-					['near', 'Nearest'],
-					['light', 'By lightness'],
-				]}
-				onChange={setWay}
-			/>
-			{pairs.length === 0 ? (
-				<p className="mt-1.5 text-ash">Every colour is in the palette.</p>
-			) : (
-				<>
-					<ul
-						className="mt-1.5 flex max-h-36 flex-wrap gap-1.5 overflow-y-auto"
-						aria-label="What becomes of each colour"
-					>
-						{pairs.map(([from, to]) => (
-							<li key={from} className="flex items-center text-[12px]" title={`${from} becomes ${to}`}>
-								<span className="size-5 rounded-l border border-black/20" style={{ background: from }} />
-								<span className="size-5 rounded-r border border-black/20" style={{ background: to }} />
-							</li>
-						))}
-					</ul>
-					<Button
-						className="mt-1.5"
-						onClick={() => tell({ say: 'recolor', sheets: reach, pairs, palette: null })}
-					>{`Change ${pairs.length} ${pairs.length === 1 ? 'colour' : 'colours'}`}</Button>
-				</>
-			)}
-		</section>
-	);
-}
 
 /** Ramps of the palette, and the one that is being made between the pots. */
 function Ramps({ palette }: { readonly palette: Palette }) {
@@ -204,7 +156,11 @@ export function ColorsDrawer() {
 						? 'Nothing is drawn yet.'
 						: `${colors.length} ${colors.length === 1 ? 'colour' : 'colours'}, ${strange} not in the palette${half ? `, ${half} texels half there` : ''}.`}
 				</p>
-				<div className="flex flex-wrap gap-[3px]" role="group" aria-label="Colours used">
+				<div
+					className="grid grid-cols-[repeat(auto-fill,minmax(24px,1fr))] gap-[3px]"
+					role="group"
+					aria-label="Colours used"
+				>
 					{colors.map(([hex, texels]) => (
 						<Swatch
 							key={hex}
@@ -234,7 +190,11 @@ export function ColorsDrawer() {
 						Take it up
 					</Button>
 				</div>
-				<Mapping used={used} palette={palette} reach={sheets} />
+				<Mapping
+					used={used}
+					palette={palette}
+					change={(pairs) => tell({ say: 'recolor', sheets, pairs, palette: null })}
+				/>
 				<section className="mt-4">
 					<h3 className="bay-title mb-1">Fewer colours</h3>
 					<div className="flex items-center gap-2">

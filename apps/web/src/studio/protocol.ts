@@ -294,6 +294,8 @@ export type ToStudio =
 			readonly sheets: readonly Id[];
 			readonly pairs: readonly ColorPair[];
 			readonly palette: Palette | null;
+			/** Also textures of the bundle whose paths have these words. */
+			readonly only?: string;
 	  }
 	| { readonly say: 'merge'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
 	| { readonly say: 'flatten'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }

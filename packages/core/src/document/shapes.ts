@@ -6,6 +6,7 @@ import { paletteShape } from '../color/index.ts';
 import { blendModes } from '../composite/index.ts';
 import { anyFinishShape } from '../finish/index.ts';
 import { anyBakeShape, assetShape, rigShape } from '../light/index.ts';
+import { MOST_RECOLORS, recolorShape } from '../pixel/index.ts';
 import { recipeShape } from '../recipe/index.ts';
 import {
 	among,
@@ -103,8 +104,9 @@ export const shapes: readonly Shape[] = [
 				sheets: list(sheet, MOST_SHEETS),
 				palette: shared('palette'),
 				bundle: assetShape,
+				recolors: list(recolorShape, MOST_RECOLORS),
 			},
-			['bundle'],
+			['bundle', 'recolors'],
 		),
 	),
 	named('desk', deskShape),

@@ -1,5 +1,6 @@
 import type { Hex, Palette } from '../color/index.ts';
 import type { Bake, KeptFile } from '../light/index.ts';
+import type { Recolor } from '../pixel/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
 import type { GroupOf } from './layer/group.ts';
 import type { LeafLayer } from './layer/index.ts';
@@ -78,6 +79,8 @@ export interface Project {
 	readonly palette: Palette;
 	/** The set of textures that its sheets come from and go back to: a ZIP. */
 	readonly bundle?: Asset;
+	/** Colours that change in all textures of the bundle, one change after the other: those that are sheets have them already. */
+	readonly recolors?: readonly Recolor[];
 }
 
 /** More models than these are not taken into one project. */

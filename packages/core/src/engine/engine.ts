@@ -170,9 +170,15 @@ export interface Engine extends MadeKeeping {
 	colorsUsed(sheets: readonly Id[]): ColorCount;
 	/**
 	 * Gives texels of some colours others, on every unlocked paint layer and plain wash of the sheets, within what is
-	 * selected there, and puts another palette in place: one step.
+	 * selected there, and puts another palette in place: one step. With `only` also of the textures of the bundle whose paths
+	 * have those words, which are no sheets yet.
 	 */
-	recolor(sheets: readonly Id[], pairs: readonly (readonly [Hex, Hex])[], palette: Palette | null): Dirty;
+	recolor(
+		sheets: readonly Id[],
+		pairs: readonly (readonly [Hex, Hex])[],
+		palette: Palette | null,
+		only?: string | null,
+	): Dirty;
 	/** Lays a picture of the sheet's size on a paint layer or a layer's mask. */
 	lay(sheet: Id, layer: Id, on: 'color' | 'mask', picture: Picture, words: string): Dirty;
 	/** What `compositeTile` shows of a sheet from now on; null shows all again. Exports stay whole. */

@@ -21,10 +21,12 @@ export function recoloring(workspace: Workspace): Pick<Engine, 'recolor' | 'colo
 			}
 			return [...all].sort((a, b) => b[1] - a[1]);
 		},
-		recolor(sheetIds, pairs, palette) {
+		recolor(sheetIds, pairs, palette, only = null) {
 			const to = new Map<Hex, Hex>(pairs);
 			const records = new Map<Id, TileRecord[]>();
 			const also: Doing[] = palette ? [{ do: 'palette.set', palette } as Doing & { palette: Palette }] : [];
+			const recolors = workspace.project.recolors ?? [];
+			if (only !== null) also.push({ do: 'bundle.recolor', recolors: [...recolors, { pairs, only }] } as Doing);
 			unders.drop();
 			for (const id of sheetIds) {
 				const sheet = need(id);

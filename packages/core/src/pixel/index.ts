@@ -6,6 +6,16 @@ export { type Texels, type TexelTrail, texelCurve, texelLine, texelTrail, withou
 export { type ColorPair, colorMapping, colorsOfTexels } from './mapping.ts';
 export { type BoxMove, heldMove } from './move.ts';
 export {
+	MOST_PAIRS,
+	MOST_RECOLORS,
+	pathHas,
+	type Recolor,
+	recoloredBy,
+	recoloredTexels,
+	recolorShape,
+	recolorsFor,
+} from './recolor.ts';
+export {
 	ellipseMask,
 	emptyMask,
 	innerRing,

@@ -3,6 +3,7 @@ import { readingCircle } from '../circle.ts';
 import type { Project } from '../types.ts';
 import { changeProblem } from '../validate.ts';
 import { bakesSet } from './bakesSet.ts';
+import { bundleRecolor } from './bundleRecolor.ts';
 import { groupMake } from './groupMake.ts';
 import { groupOpen } from './groupOpen.ts';
 import { islandsSet } from './islandsSet.ts';
@@ -33,6 +34,7 @@ export const commandKinds = [
 	groupOpen,
 	selectionSet,
 	paletteSet,
+	bundleRecolor,
 	partChange,
 	partsShow,
 	layoutSet,
