@@ -180,6 +180,7 @@ export function replay(engine: Engine, said: readonly ToStudio[]): void {
 			engine.selectSeen(message.model, message.sight, message.by, message.joining);
 		else if (message.say === 'select') engine.select(message.sheet, message.by, message.joining);
 		else if (message.say === 'selection') engine.changeSelection(message.sheet, message.change, message.also);
+		else if (message.say === 'passes') engine.addPasses(message.sheet, message.layer, message.spec, message.newIds);
 		else if (message.say === 'twin') engine.repeatOnTwin(message.model, message.part, message.layers);
 		else if (message.say === 'cells')
 			engine.changeCells(message.sheet, message.cells, message.moves, message.words, namesFrom(message.seed));

@@ -126,7 +126,7 @@ const sides: readonly (readonly [string, string, readonly [number, number] | nul
 
 /** What is done with the outline, the ring around it, and what is within. */
 export function OutlineBay() {
-	const { rim: of, touching, side } = useStudio((state) => state.pixeling);
+	const { rim: of, touching, side, deep } = useStudio((state) => state.pixeling);
 	const front = useStudio((state) => pots(state).front);
 	const sheet = useStudio(activeSheet);
 	const layer = useStudio(activeLayer);
@@ -136,6 +136,12 @@ export function OutlineBay() {
 	const select = (what: 'outline' | 'inside'): void => {
 		if (sheet && layer)
 			tell({ say: 'select', sheet: sheet.id, by: { by: 'layer', layer: layer.id, of: what }, joining: 'replace' });
+	};
+	const pass = (): void => {
+		if (!sheet || !layer) return;
+		const newIds = [crypto.randomUUID(), crypto.randomUUID()] as const;
+		const spec = { side: side ?? ([-1, -1] as const), touching, deep, within: of === 'inside' };
+		tell({ say: 'passes', sheet: sheet.id, layer: layer.id, spec, newIds });
 	};
 	const chosen = sides.find(([, , each]) => JSON.stringify(each) === JSON.stringify(side))?.[0] ?? 'all';
 	return (
@@ -162,17 +168,15 @@ export function OutlineBay() {
 					onChange={(next) => set({ touching: next === '4' ? 4 : 8 })}
 				/>
 			</div>
-			{of !== 'inside' && (
-				<div className="mt-1.5">
-					<Choice
-						tight
-						label="Light comes from"
-						value={chosen}
-						options={sides.map(([name, label]) => [name, label] as const)}
-						onChange={(next) => set({ side: sides.find(([name]) => name === next)?.[2] ?? null })}
-					/>
-				</div>
-			)}
+			<div className="mt-1.5">
+				<Choice
+					tight
+					label="Light comes from"
+					value={chosen}
+					options={sides.map(([name, label]) => [name, label] as const)}
+					onChange={(next) => set({ side: sides.find(([name]) => name === next)?.[2] ?? null })}
+				/>
+			</div>
 			<div className="mt-1.5 flex flex-wrap items-center gap-1">
 				<Button className={small} look="main" onClick={() => act({ to: 'color', color: front })}>
 					{of === 'outside' ? 'Add in the front pot' : 'Front pot'}
@@ -194,6 +198,29 @@ export function OutlineBay() {
 					</>
 				)}
 			</div>
+			{of !== 'outside' && (
+				<div className="mt-1.5 flex items-center gap-3">
+					<Button
+						className={small}
+						title={`Above this layer, ${of === 'inside' ? 'within its outline' : 'from its border'}: texels that look towards the light${side ? '' : ' (top left)'} a step lighter, those that look away a step darker`}
+						onClick={pass}
+					>
+						Light and dark as layers
+					</Button>
+					<div className="w-40">
+						<Dial
+							label="Deep"
+							unit=""
+							least={1}
+							most={8}
+							value={deep}
+							usual={1}
+							hint="Texels from the border"
+							onChange={(next) => set({ deep: Math.round(next) })}
+						/>
+					</div>
+				</div>
+			)}
 		</div>
 	);
 }

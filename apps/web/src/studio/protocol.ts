@@ -17,7 +17,7 @@ import type {
 import type { TemplateLook } from '@eppu/core/format';
 import type { Along, CellPlace } from '@eppu/core/grid';
 import type { ExchangeBytes, ExchangeWhat, ModelOrder, PageOrder, TextureFile, TextureOrder } from '@eppu/core/handoff';
-import type { ColorPair, Mixing } from '@eppu/core/pixel';
+import type { ColorPair, Mixing, PassSpec } from '@eppu/core/pixel';
 import type { Plane, Sight } from '@eppu/core/projection';
 import type { Affine } from '@eppu/core/raster';
 import type { MirrorSpot, Spot } from '@eppu/core/scene';
@@ -60,6 +60,7 @@ export const changing = [
 	'cells',
 	'assign-cell',
 	'twin',
+	'passes',
 ] as const satisfies readonly ToStudio['say'][];
 export type Changing = Extract<ToStudio, { readonly say: (typeof changing)[number] }>;
 export const isChanging = (message: ToStudio): message is Changing =>
@@ -275,6 +276,14 @@ export type ToStudio =
 			readonly words: string;
 			readonly seed: string;
 			readonly gesture?: string;
+	  }
+	/** Light and dark of a layer become layers above it. */
+	| {
+			readonly say: 'passes';
+			readonly sheet: Id;
+			readonly layer: Id;
+			readonly spec: PassSpec;
+			readonly newIds: readonly [light: Id, dark: Id];
 	  }
 	/** What is painted on a part is laid on its twin too. */
 	| { readonly say: 'twin'; readonly model: Id; readonly part: number; readonly layers: ActiveLayers }

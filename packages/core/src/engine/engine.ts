@@ -7,6 +7,7 @@ import type { Along, CellPlace } from '../grid/index.ts';
 import type { CompositeWork, DeriveWork } from '../jobs/index.ts';
 import type { Layout } from '../layout/index.ts';
 import type { LaidMesh } from '../mesh/index.ts';
+import type { PassSpec } from '../pixel/index.ts';
 import type { Sight } from '../projection/index.ts';
 import type { Affine, Rect } from '../raster/index.ts';
 import type { LetterPlace, Scene } from '../scene/index.ts';
@@ -142,6 +143,11 @@ export interface Engine extends MadeKeeping {
 	flatten(sheet: Id, group: Id, newId: Id): Dirty;
 	/** A new sheet of one paint layer with a picture on it, after all others: one step. Throws CommandError where it does not fit. */
 	bringSheet(sheet: Sheet, picture: Picture): Dirty;
+	/**
+	 * Light and dark of a layer of a pixel sheet as two layers above it, a step along the ramps each: one step. Throws
+	 * CommandError where nothing of it would be changed.
+	 */
+	addPasses(sheet: Id, layer: Id, spec: PassSpec, newIds: readonly [light: Id, dark: Id]): Dirty;
 	/** What the active layer has on a part of a model is laid on its twin too, mirrored over the model's middle. */
 	repeatOnTwin(model: Id, part: number, layers: ActiveLayers): Edited;
 	/**

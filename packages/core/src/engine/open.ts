@@ -12,6 +12,7 @@ import { madeKeeping } from './made.ts';
 import { masks } from './masks.ts';
 import { isMemoryFull, memoryWords, ROOM_FOR_SAMPLES, roomForSheet } from './memory.ts';
 import { merging } from './merging.ts';
+import { passing } from './passes.ts';
 import { pictures } from './pictures.ts';
 import { pixels } from './pixels.ts';
 import { recoloring } from './recolor.ts';
@@ -69,6 +70,8 @@ export function openEngine(
 	const clip = clips(workspace);
 	const selections = selecting(workspace);
 	const seen = seenEdits(workspace);
+	const brought = bringing(workspace);
+	const seenAlone = pictures(workspace);
 	const { begin, extend, end, cancel, prepare, warm } = strokes;
 	return {
 		...selections,
@@ -76,7 +79,8 @@ export function openEngine(
 		...stepKeeping(workspace),
 		...madeKeeping(workspace),
 		...recoloring(workspace),
-		...bringing(workspace),
+		...brought,
+		...passing(workspace, { ...seenAlone, ...brought }),
 		...grids,
 		...twins(workspace),
 		...clip,
@@ -94,7 +98,7 @@ export function openEngine(
 		changeSelection: roomy(wholeSheet, selections.changeSelection),
 		moveSelection: roomy(wholeSheet, selections.moveSelection),
 		...reading(workspace, strokes),
-		...pictures(workspace),
+		...seenAlone,
 		kernels,
 		history,
 		begin: roomy((spec: StrokeSpec, ..._rest) => ROOM_FOR_SAMPLES + coverageBytes(spec), begin),

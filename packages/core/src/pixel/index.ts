@@ -5,6 +5,7 @@ export { heldMesh } from './held.ts';
 export { type Texels, type TexelTrail, texelCurve, texelLine, texelTrail, withoutCorners } from './line.ts';
 export { type ColorPair, colorMapping, colorsOfTexels } from './mapping.ts';
 export { type BoxMove, heldMove } from './move.ts';
+export { type PassSpec, passMasks } from './pass.ts';
 export {
 	MOST_PAIRS,
 	MOST_RECOLORS,

@@ -70,6 +70,8 @@ export interface Pixeling {
 	readonly touching: 4 | 8;
 	/** The side that light comes from: -1, 0 or 1 across and down; all sides where it is none. */
 	readonly side: readonly [number, number] | null;
+	/** How many texels light and dark passes are deep. */
+	readonly deep: number;
 }
 
 export type ViewLayout = 'both' | 'model' | 'sheet';
@@ -134,5 +136,6 @@ export const habits: Habits = {
 		rim: 'outline',
 		touching: 4,
 		side: null,
+		deep: 1,
 	},
 };

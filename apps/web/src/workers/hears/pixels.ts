@@ -20,7 +20,7 @@ function put(
 }
 
 export const pixels: Ears<
-	'fill' | 'edit' | 'edit-seen' | 'copy' | 'cut' | 'paste' | 'paste-picture' | 'bring-sheet' | 'twin'
+	'fill' | 'edit' | 'edit-seen' | 'copy' | 'cut' | 'paste' | 'paste-picture' | 'bring-sheet' | 'twin' | 'passes'
 > = {
 	fill: {
 		endsStroke: true,
@@ -89,6 +89,12 @@ export const pixels: Ears<
 		endsStroke: true,
 		hear(at, { model, part, layers }) {
 			return at.edited(at.engine.repeatOnTwin(model, part, layers));
+		},
+	},
+	passes: {
+		endsStroke: true,
+		hear(at, { sheet, layer, spec, newIds }) {
+			at.changed(at.engine.addPasses(sheet, layer, spec, newIds), 0);
 		},
 	},
 	'bring-sheet': {
