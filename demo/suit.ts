@@ -3,8 +3,8 @@ import { createHash } from 'node:crypto';
 import { apiaryPalette, type Hex } from '@eppu/core/color';
 import { emptyDesk, type Project, paintLayer } from '@eppu/core/document';
 import { type Engine, openEngine } from '@eppu/core/engine';
-import { type FigureBox, figureMesh, keeperFigure } from '@eppu/core/figure';
-import { meshBounds, writeGlb } from '@eppu/core/mesh';
+import { type FigureBox, figureText, keeperFigure } from '@eppu/core/figure';
+import { figureMesh, meshBounds } from '@eppu/core/mesh';
 import { framing, homeCamera } from '@eppu/core/projection';
 import { loadKernels } from '@eppu/kernels/node';
 import type { DemoProject } from './projects.ts';
@@ -106,7 +106,7 @@ function draw(engine: Engine): void {
 export async function makeSuitProjects(wanted: (id: string) => boolean): Promise<DemoProject[]> {
 	if (!suitIds.some(wanted)) return [];
 	const mesh = figureMesh(keeperFigure);
-	const bytes = await writeGlb(mesh);
+	const bytes = new TextEncoder().encode(figureText(keeperFigure));
 	const [width, height] = keeperFigure.sheet;
 	const project: Project = {
 		schema: 1,
@@ -117,7 +117,7 @@ export async function makeSuitProjects(wanted: (id: string) => boolean): Promise
 			{
 				id: 'suit-figure',
 				name: keeperFigure.name,
-				asset: { hash: createHash('sha256').update(bytes).digest('hex'), name: 'beekeeper.glb' },
+				asset: { hash: createHash('sha256').update(bytes).digest('hex'), name: 'beekeeper.json' },
 				parts: mesh.parts.map(({ name }) => ({ name, sheet: 'suit', shown: true })),
 			},
 		],
@@ -143,7 +143,7 @@ export async function makeSuitProjects(wanted: (id: string) => boolean): Promise
 		{
 			engine,
 			view,
-			files: [{ name: 'beekeeper.glb', bytes }],
+			files: [{ name: 'beekeeper.json', bytes }],
 			desk: { ...emptyDesk, sheet: 'suit', camera: view, front: '#e8b345', back: '#523521' },
 		},
 	];

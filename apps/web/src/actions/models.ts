@@ -2,7 +2,7 @@ import { type Asset, freeName, type Id, SHEET_SIDE, type Sheet, usualBleed } fro
 import type { ModelHead, SheetHead } from '@eppu/core/engine';
 import { encodePng, MOST_PICTURE_SIDE } from '@eppu/core/format';
 import { layoutOf } from '@eppu/core/layout';
-import { contentsOfGlb, type GlbContents, modelEndings } from '@eppu/core/mesh';
+import { contentsOfGlb, type GlbContents, modelEndings, readModel } from '@eppu/core/mesh';
 import { toast } from 'sonner';
 import { api, fileUrl } from '../server/api.ts';
 import { codecs } from '../server/codecs.ts';
@@ -35,6 +35,7 @@ async function kept(
 	const id = project()?.id;
 	if (!id) return null;
 	try {
+		if (/\.json$/i.test(given.name)) return await keptFigure(id, given);
 		const result = await readStart(given, new AbortController().signal, beside);
 		if (!result) return null;
 		if (!result.ok || result.start.kind !== 'model') {
@@ -55,6 +56,17 @@ async function kept(
 		toast.error((error as Error).message);
 		return null;
 	}
+}
+
+/** A figure of boxes, read and kept with the project. */
+async function keptFigure(id: Id, given: File): ReturnType<typeof kept> {
+	const bytes = new Uint8Array(await given.arrayBuffer());
+	const read = await readModel(bytes, given.name);
+	if (!read.ok) throw new Error(read.error.text);
+	const asset = { hash: await api.putFile(id, given.name, bytes), name: given.name };
+	const problem = await question<'bring'>({ say: 'bring', asset });
+	if (problem !== null) throw new Error(problem);
+	return { asset, read };
 }
 
 /** A picture as a PNG of 8 bits where it is none: what the browser reads of it. */

@@ -9,7 +9,7 @@ import {
 	usualBleed,
 	washLayer,
 } from '@eppu/core/document';
-import { type Figure, readFigure } from '@eppu/core/figure';
+import { type Figure, figureText, readFigure } from '@eppu/core/figure';
 import { type Bundle, isPictureName, type PackedTile, readBundle, readPictureFile } from '@eppu/core/format';
 import { isModelName, type LaidMesh, type MeshResult, packGltf } from '@eppu/core/mesh';
 import type { Solid } from '@eppu/core/solid';
@@ -71,10 +71,7 @@ export type Start =
 
 export type StartResult = { readonly ok: true; readonly start: Start } | { readonly ok: false; readonly text: string };
 
-type Asked =
-	| { readonly bytes: Uint8Array; readonly name: string; readonly uvSet?: number }
-	| { readonly solid: Solid }
-	| { readonly figure: Figure };
+type Asked = { readonly bytes: Uint8Array; readonly name: string; readonly uvSet?: number } | { readonly solid: Solid };
 
 /** A model read or made in a worker of its own; nothing where it was stopped. */
 export function inWorker(asked: Asked, name: string, stop?: AbortSignal): Promise<ReadModel | null> {
@@ -117,11 +114,14 @@ export const pixelSheet = (name: string, width: number, height: number, path?: s
 	layers: [paintLayer(crypto.randomUUID(), path === undefined ? 'Texels' : 'Texture')],
 });
 
+/** A figure of boxes as the file that a model is made of. */
+export const figureFile = (figure: Figure): File =>
+	new File([figureText(figure)], `${figure.name.toLowerCase().replace(/[^a-z0-9]+/g, '-') || 'figure'}.json`);
+
 /** Makes a project of a figure of boxes and the pixel sheet that it wears; returns its id. */
 export async function createWorn(figure: Figure): Promise<string> {
-	const file = `${figure.name.toLowerCase().replace(/[^a-z0-9]+/g, '-') || 'figure'}.glb`;
-	const read = await inWorker({ figure }, file);
-	if (!read?.ok || !read.bytes) throw new Error(read && !read.ok ? read.error.text : 'The figure could not be made.');
+	const file = figureFile(figure);
+	const bytes = new Uint8Array(await file.arrayBuffer());
 	const [width, height] = figure.sheet;
 	const sheet = pixelSheet(figure.name, width, height);
 	const project: Project = {
@@ -134,12 +134,12 @@ export async function createWorn(figure: Figure): Promise<string> {
 			{
 				id: crypto.randomUUID(),
 				name: figure.name,
-				asset: { hash: await hashOf(read.bytes), name: file },
-				parts: read.mesh.parts.map(({ name }) => ({ name, sheet: sheet.id, shown: true })),
+				asset: { hash: await hashOf(bytes), name: file.name },
+				parts: figure.boxes.map(({ name }) => ({ name, sheet: sheet.id, shown: true })),
 			},
 		],
 	};
-	await api.create(project, [{ name: file, bytes: read.bytes }], []);
+	await api.create(project, [{ name: file.name, bytes }], []);
 	return project.id;
 }
 

@@ -1,5 +1,8 @@
+import type { Asset, Id } from '@eppu/core/document';
+import { type Figure, readFigure } from '@eppu/core/figure';
 import { animatedPng, zipOf } from '@eppu/core/format';
 import { toast } from 'sonner';
+import { fileUrl } from '../server/api.ts';
 import { saveFile } from '../server/library.ts';
 import { setDesk } from '../studio/desk.ts';
 import { modelShown, useStudio } from '../studio/store.ts';
@@ -24,6 +27,17 @@ export const turnedBy = (draw: DrawTurned | null): void => {
 export function turnAround(on: boolean, yaw?: number): void {
 	if (!on && yaw !== undefined) setDesk({ camera: { ...get().desk.camera, yaw } });
 	set({ turning: on });
+}
+
+/** Looks at figures in a pose; null has them at rest, as they are painted. */
+export const pose = (posing: string | null): void => set({ posing });
+
+/** The figure of boxes that a model's file is; null where it is none. */
+export async function figureOf(project: Id, { hash, name }: Asset): Promise<Figure | null> {
+	if (!/\.json$/i.test(name)) return null;
+	const answer = await fetch(fileUrl(project, { hash, name }));
+	const read = answer.ok ? readFigure(await answer.text(), name) : null;
+	return read?.ok ? read.figure : null;
 }
 
 /** Saves one turn of the model as it is seen now: an animated picture, or all pictures in a ZIP. */

@@ -105,7 +105,7 @@ export function BundleRow({
 			{other && !problem && <Small picture={now} label="As it is now" />}
 			<span className="min-w-0 flex-1 leading-[18px]">
 				<span className="block truncate font-semibold">{known.path.slice(slash + 1)}</span>
-				<span className="block truncate text-[12px] text-ash">
+				<span className={`block truncate text-[12px] ${active ? '' : 'text-ash'}`}>
 					{state} · {known.path.slice(0, slash + 1) || '/'}
 				</span>
 			</span>

@@ -1,4 +1,4 @@
-import { saveTurntable, turnAround } from '../actions/preview.ts';
+import { pose, saveTurntable, turnAround } from '../actions/preview.ts';
 import { useStudio } from '../studio/store.ts';
 import { Button } from '../ui/Button.tsx';
 import { Check } from '../ui/Check.tsx';
@@ -7,16 +7,24 @@ import { Dial } from '../ui/Dial.tsx';
 import { Popover } from '../ui/Popover.tsx';
 import { previewLights } from './previewLight.ts';
 import { overView } from './Toggles.tsx';
+import { posesOf, useFigures } from './usePoses.ts';
 
 /** How the model is looked at: lit or as the game shows it, at which time of day, on what ground, going round. */
 export function PreviewMenu() {
 	const show = useStudio((state) => state.show);
 	const preview = useStudio((state) => state.preview);
 	const turning = useStudio((state) => state.turning);
+	const posing = useStudio((state) => state.posing);
+	const poses = posesOf(useFigures());
 	const saving = useStudio((state) => state.savingTurns);
 	const set = (change: Partial<typeof preview>): void => useStudio.setState({ preview: { ...preview, ...change } });
 	return (
-		<Popover label="Preview" side="bottom" className={overView(show.lit || turning)} trigger="Preview">
+		<Popover
+			label="Preview"
+			side="bottom"
+			className={overView(show.lit || turning || posing !== null)}
+			trigger="Preview"
+		>
 			<h3 className="bay-title mb-1.5">Light, only to look at</h3>
 			<Choice
 				label="Light of the preview"
@@ -45,6 +53,20 @@ export function PreviewMenu() {
 					onChange={(backdrop) => set({ backdrop })}
 				/>
 			</div>
+			{poses.length > 0 && (
+				<>
+					<h3 className="bay-title mt-3 mb-1.5">Pose</h3>
+					<Choice
+						label="Pose of the figure"
+						value={posing ?? ''}
+						options={[['', 'At rest'], ...poses.map((name) => [name, name] as const)]}
+						onChange={(name) => pose(name || null)}
+					/>
+					<p className="mt-1.5 text-[12px] text-ash">
+						Painting on the sheet shows at once. Press the figure and it is at rest again, to be painted on.
+					</p>
+				</>
+			)}
 			<h3 className="bay-title mt-3 mb-1.5">Turntable</h3>
 			<div className="flex flex-wrap gap-1">
 				<Button aria-pressed={turning} onClick={() => turnAround(!turning)}>

@@ -1,3 +1,4 @@
+import { type Placed, posed } from '@eppu/core/figure';
 import { nextCorner } from '@eppu/core/mesh';
 import { type Camera, cameraBasis } from '@eppu/core/projection';
 import {
@@ -49,6 +50,8 @@ export interface ModelScene extends Omit<ModelMarks, 'drop'>, Pick<ModelShade, '
 	parts(shown: PartShown): void;
 	/** Lays the models flat by a share, 0 as they are to 1 as they lie on their sheets, facing a camera. */
 	unfold(share: number, from: Camera): void;
+	/** Has a model's parts stand where these take them; null as they are. */
+	pose(model: string, places: readonly Placed[] | null): void;
 	draw(): void;
 	/** Has the light of the preview stand elsewhere; null puts it back. */
 	carry(toward: readonly [number, number, number] | null): void;
@@ -112,7 +115,10 @@ export function createModelScene(
 		seams?: LineSegments;
 	}[] = [];
 	const disposables: { dispose(): void }[] = [];
-	const bodies: { readonly model: ShownModel; readonly position: BufferAttribute }[] = [];
+	const bodies: { readonly model: ShownModel; readonly position: BufferAttribute; readonly normal: BufferAttribute }[] =
+		[];
+	/** Models that stand in a pose. */
+	const inPose = new Set<string>();
 	let unfolded = 0;
 	let partShown: PartShown = () => true;
 	let what: ModelShow = { seams: false, wire: false, light: null, ground: false };
@@ -135,7 +141,7 @@ export function createModelScene(
 			const here = partShown(model.id, part);
 			if (body) body.visible = here;
 			if (wire) wire.visible = here && what.wire;
-			if (seams) seams.visible = here && what.seams && unfolded === 0;
+			if (seams) seams.visible = here && what.seams && unfolded === 0 && !inPose.has(model.id);
 		}
 	};
 	let camera: ThreeCamera = new PerspectiveCamera();
@@ -173,9 +179,9 @@ export function createModelScene(
 	const { textures } = sheets;
 	for (const model of models) {
 		const position = new BufferAttribute(model.positions.slice(), 3);
-		bodies.push({ model, position });
 		const uv = new BufferAttribute(model.uvs, 2);
-		const normal = new BufferAttribute(model.normals ?? new Float32Array(model.positions.length), 3);
+		const normal = new BufferAttribute((model.normals ?? new Float32Array(model.positions.length)).slice(), 3);
+		bodies.push({ model, position, normal });
 		for (const [number, part] of model.parts.entries()) {
 			const geometry = new BufferGeometry();
 			geometry.setAttribute('position', position).setAttribute('uv', uv).setAttribute('normal', normal);
@@ -315,6 +321,27 @@ export function createModelScene(
 			}
 			// What lies mirrored is seen from behind once it is flat.
 			for (const material of materials) material.side = share ? DoubleSide : FrontSide;
+			showLines();
+			later();
+		},
+		pose(id, places) {
+			const body = bodies.find(({ model }) => model.id === id);
+			if (!body) return;
+			const { model, position, normal } = body;
+			const [to, ways] = [position.array, normal.array] as [Float32Array, Float32Array];
+			to.set(model.positions);
+			if (model.normals) ways.set(model.normals);
+			model.parts.forEach(({ firstFace, faces }, part) => {
+				const place = places?.[part];
+				if (!place) return;
+				const vertices = new Set(model.indices.subarray(firstFace * 3, (firstFace + faces) * 3));
+				posed(model.positions, vertices, place, to);
+				if (model.normals) posed(model.normals, vertices, place, ways, true);
+			});
+			position.needsUpdate = true;
+			normal.needsUpdate = true;
+			if (places) inPose.add(id);
+			else inPose.delete(id);
 			showLines();
 			later();
 		},

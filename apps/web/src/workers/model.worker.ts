@@ -1,6 +1,5 @@
 /** Reads one model file, so that the page goes on meanwhile; whoever asked ends the worker to stop it. */
 import { layAllAnew } from '@eppu/core/arrange';
-import { type Figure, figureMesh } from '@eppu/core/figure';
 import { bytesOfLayout } from '@eppu/core/layout';
 import { type LaidMesh, readModel, writeGlb } from '@eppu/core/mesh';
 import { type Solid, solidMesh } from '@eppu/core/solid';
@@ -28,16 +27,11 @@ async function laidOut(mesh: LaidMesh): Promise<PackedNumbers> {
 /** A file to be read, or a shape to be made: as a file too, so that it is a model as any other. */
 type ModelAsked =
 	| { readonly bytes: Uint8Array; readonly name: string; readonly uvSet?: number }
-	| { readonly solid: Solid }
-	| { readonly figure: Figure };
+	| { readonly solid: Solid };
 
 async function read(asked: ModelAsked): Promise<ReadModel> {
 	if ('solid' in asked) {
 		const mesh = solidMesh(asked.solid);
-		return { ok: true, mesh, notes: [], bytes: await writeGlb(mesh) };
-	}
-	if ('figure' in asked) {
-		const mesh = figureMesh(asked.figure);
 		return { ok: true, mesh, notes: [], bytes: await writeGlb(mesh) };
 	}
 	const result = await readModel(asked.bytes, asked.name, asked.uvSet);

@@ -8,7 +8,11 @@ export interface Figure {
 	/** How large its sheet is. */
 	readonly sheet: readonly [width: number, height: number];
 	readonly boxes: readonly FigureBox[];
+	readonly poses?: readonly FigurePose[];
 }
+
+/** Texels that make one of a model's own units. */
+export const TEXELS_A_UNIT = 16;
 
 export interface FigureBox {
 	readonly name: string;
@@ -22,6 +26,22 @@ export interface FigureBox {
 	readonly place: readonly [x: number, y: number];
 	/** A second coat: so much larger on all sides than its texels. */
 	readonly inflate?: number;
+	/** Where it turns; the middle of its top where it is left out. */
+	readonly joint?: readonly [x: number, y: number, z: number];
+	/** The box that it hangs on, and goes along with. */
+	readonly on?: string;
+}
+
+/** Degrees that boxes turn at their joints, by their names: about x, then y, then z. */
+export type Turns = Readonly<Record<string, readonly [x: number, y: number, z: number]>>;
+
+/** How a figure stands, or moves over and over. */
+export interface FigurePose {
+	readonly name: string;
+	readonly turns: Turns;
+	/** How far they swing to both sides of that, and the seconds of one swing. */
+	readonly swing?: Turns;
+	readonly beat?: number;
 }
 
 export type FigureResult =
@@ -30,6 +50,7 @@ export type FigureResult =
 
 /** Boxes, and texels along a side of one or of a sheet. */
 const MOST_BOXES = 64;
+const MOST_POSES = 32;
 const MOST_SIDE = 512;
 
 const isNumber = (v: unknown): v is number => typeof v === 'number' && Number.isFinite(v) && Math.abs(v) <= 4096;
@@ -45,7 +66,7 @@ export const crossOf = ({ size: [w, h, d], place: [x, y] }: FigureBox): readonly
 ];
 
 function boxProblem(box: Partial<FigureBox>, [width, height]: Figure['sheet']): string | null {
-	const { name, size, at, place, inflate } = box;
+	const { name, size, at, place, inflate, joint, on } = box;
 	if (typeof name !== 'string' || !name.trim() || name.length > 120) return 'a box without a name';
 	const list = (value: unknown, long: number, fits: (v: unknown) => boolean): boolean =>
 		Array.isArray(value) && value.length === long && value.every(fits);
@@ -54,6 +75,8 @@ function boxProblem(box: Partial<FigureBox>, [width, height]: Figure['sheet']): 
 	if (!list(place, 2, (v) => isWhole(v, 0))) return `"${name}": its place on the sheet is two whole numbers`;
 	if (inflate !== undefined && (!isNumber(inflate) || inflate < 0 || inflate > 8))
 		return `"${name}": it is larger by 0 to 8 texels`;
+	if (joint !== undefined && !list(joint, 3, isNumber)) return `"${name}": its joint is three numbers`;
+	if (on !== undefined && typeof on !== 'string') return `"${name}": what it hangs on is the name of a box`;
 	const [x, y, w, h] = crossOf(box as FigureBox);
 	return x + w > width || y + h > height ? `"${name}": its sides do not fit on the sheet` : null;
 }
@@ -81,5 +104,41 @@ export function readFigure(text: string, file: string): FigureResult {
 		if (names.has(box.name as string)) return no(`two boxes are called "${box.name}"`);
 		names.add(box.name as string);
 	}
-	return { ok: true, figure: value as Figure };
+	const problem = hangingProblem(boxes as FigureBox[], names) ?? posesProblem(value.poses, names);
+	return problem ? no(problem) : { ok: true, figure: value as Figure };
 }
+
+/** Every box hangs on one that is there, and none on itself, however far round. */
+function hangingProblem(boxes: readonly FigureBox[], names: ReadonlySet<string>): string | null {
+	const above = new Map(boxes.map(({ name, on }) => [name, on]));
+	for (const { name, on } of boxes) {
+		if (on !== undefined && !names.has(on)) return `"${name}" hangs on "${on}", and no box is called that`;
+		let up = on;
+		for (let steps = 0; up !== undefined; up = above.get(up))
+			if (steps++ > boxes.length) return `"${name}" hangs on itself`;
+	}
+	return null;
+}
+
+function posesProblem(poses: unknown, names: ReadonlySet<string>): string | null {
+	if (poses === undefined) return null;
+	if (!Array.isArray(poses) || poses.length > MOST_POSES) return `its poses are a list of up to ${MOST_POSES}`;
+	for (const pose of poses as Partial<FigurePose>[]) {
+		if (typeof pose?.name !== 'string' || !pose.name.trim() || pose.name.length > 120) return 'a pose without a name';
+		for (const turns of [pose.turns, pose.swing ?? {}]) {
+			if (typeof turns !== 'object' || turns === null)
+				return `"${pose.name}": its turns are degrees by the names of boxes`;
+			for (const [box, turn] of Object.entries(turns)) {
+				if (!names.has(box)) return `"${pose.name}" turns "${box}", and no box is called that`;
+				if (!Array.isArray(turn) || turn.length !== 3 || !turn.every(isNumber))
+					return `"${pose.name}": "${box}" turns by three numbers`;
+			}
+		}
+		if (pose.beat !== undefined && (!isNumber(pose.beat) || pose.beat < 0.1 || pose.beat > 60))
+			return `"${pose.name}": one swing takes 0.1 to 60 seconds`;
+	}
+	return null;
+}
+
+/** A figure as its file. */
+export const figureText = (figure: Figure): string => `${JSON.stringify(figure, null, '\t')}\n`;

@@ -1,3 +1,14 @@
-export { crossOf, type Figure, type FigureBox, type FigureResult, readFigure } from './figure.ts';
+export {
+	crossOf,
+	type Figure,
+	type FigureBox,
+	type FigurePose,
+	type FigureResult,
+	figureText,
+	readFigure,
+	TEXELS_A_UNIT,
+	type Turns,
+} from './figure.ts';
 export { keeperFigure } from './keeper.ts';
-export { figureMesh } from './mesh.ts';
+export { freePlace } from './place.ts';
+export { type Placed, placesIn, posed } from './pose.ts';

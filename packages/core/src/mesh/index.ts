@@ -23,6 +23,7 @@ export { type FlatPlace, sharesOf } from './shares.ts';
 export { oriented, partsOf } from './subset.ts';
 export { tangentsOf } from './tangents.ts';
 export { type EdgeSide, nextCorner, type Seam, type Topology, topologyOf } from './topology.ts';
+export { figureMesh } from './worn.ts';
 export {
 	type Look,
 	type Looks,

@@ -1,11 +1,13 @@
+import { readFigure } from '../figure/index.ts';
 import { readGlb } from './glb.ts';
 import { packGltf } from './gltf.ts';
 import { type MeshResult, meshError } from './mesh.ts';
 import { readObj, textOfObj } from './obj.ts';
 import { readPly } from './ply.ts';
+import { figureMesh } from './worn.ts';
 
-/** Endings of the model files that are opened. */
-export const modelEndings = ['.obj', '.glb', '.gltf', '.ply'] as const;
+/** Endings of the model files that are opened; a figure of boxes is JSON. */
+export const modelEndings = ['.obj', '.glb', '.gltf', '.ply', '.json'] as const;
 
 /** Whether a file is named as a model. */
 export const isModelName = (file: string): boolean =>
@@ -40,5 +42,9 @@ export async function readModel(bytes: Uint8Array, file: string, uvSet?: number)
 		return readObj(text, file);
 	}
 	if (ending === 'ply') return readPly(bytes, file);
+	if (ending === 'json') {
+		const read = readFigure(new TextDecoder().decode(bytes), file);
+		return read.ok ? { ok: true, mesh: figureMesh(read.figure), notes: [] } : meshError('unknown-format', read.text);
+	}
 	return meshError('unknown-format', `${file} is not a model that Eppu opens. Export it as OBJ, GLB or PLY.`);
 }

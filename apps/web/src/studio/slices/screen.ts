@@ -63,6 +63,8 @@ export interface Screen {
 	readonly valuesOnly: boolean;
 	/** The model goes round by itself. */
 	readonly turning: boolean;
+	/** The pose, by its name, that figures are looked at in; null at rest. */
+	readonly posing: string | null;
 	/** Pictures of a turn are being drawn. */
 	readonly savingTurns: boolean;
 	readonly asking: boolean;
@@ -103,6 +105,7 @@ export const screen: Screen = {
 	beforeShown: false,
 	valuesOnly: false,
 	turning: false,
+	posing: null,
 	savingTurns: false,
 	asking: false,
 	newLayer: null,

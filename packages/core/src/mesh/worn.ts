@@ -1,8 +1,5 @@
-import type { LaidMesh } from '../mesh/index.ts';
-import type { Figure, FigureBox } from './figure.ts';
-
-/** Texels that make one of the model's own units. */
-const TEXELS_A_UNIT = 16;
+import { type Figure, type FigureBox, TEXELS_A_UNIT } from '../figure/index.ts';
+import type { LaidMesh } from './mesh.ts';
 
 type Vec = readonly [number, number, number];
 
