@@ -30,7 +30,7 @@ const open = (): Engine =>
 				{
 					id: 'm',
 					name: 'M',
-					asset: { hash: 'a'.repeat(64), name: 'm.glb' },
+					asset: { hash: 'a'.repeat(64), name: 'm.json' },
 					parts: mesh.parts.map(({ name }) => ({ name, sheet: 's', shown: true })),
 				},
 			],
@@ -183,4 +183,77 @@ describe('figures', () => {
 		expect(bad((f) => void ((boxes(f)[6] as Record<string, unknown>).inflate = -1))).toMatch(/"Veil": it is larger/);
 		expect(bad((f) => void (f.boxes = [null]))).toMatch(/a box without a name/);
 	});
+});
+
+test('boxes that go elsewhere, on the sheet or on the figure, take their paint along texel for texel; one step', () => {
+	const engine = open();
+	const colors = apiaryPalette.colors;
+	const set = keeperFigure.boxes.flatMap((each) => {
+		const [x, y, w, h] = crossOf(each);
+		const [, , d] = each.size;
+		// The corners of a cross lie on no side.
+		return Array.from({ length: w * h }, (_, i) => [x + (i % w), y + Math.floor(i / w)] as const)
+			.filter(([u, v]) => v >= y + d || (u >= x + d && u < x + d + 2 * each.size[0]))
+			.map(([u, v]) => [u, v, colors[(u * 7 + v * 13) % colors.length] as string] as const);
+	});
+	engine.edit('s', 'p', { do: 'texels', set });
+	const before = words(engine).slice();
+	const next: Figure = {
+		...keeperFigure,
+		boxes: keeperFigure.boxes.map((each) =>
+			each.name === 'Hat brim'
+				? { ...each, place: [0, 45], at: [0, 33, 2] }
+				: each.name === 'Head'
+					? { ...each, at: [0, 25, 0] }
+					: each.name === 'Hat crown'
+						? { ...each, size: [8, 5, 8] }
+						: each,
+		),
+	};
+	expect(readFigure(JSON.stringify(next), 'a').ok).toBe(true);
+	const hash = 'b'.repeat(64);
+	engine.meshes.set(hash, figureMesh(next));
+	let n = 0;
+	engine.relay(
+		{
+			models: [
+				{
+					id: 'm',
+					name: 'M',
+					asset: { hash, name: 'm.json' },
+					parts: mesh.parts.map(({ name }) => ({ name, sheet: 's' })),
+				},
+			],
+		},
+		'Boxes',
+		() => `n${n++}`,
+	);
+	const after = words(engine);
+	/** Texels of a side of a box, from x and y of its cross on. */
+	const same = (name: string, [x, y, w, h]: readonly [number, number, number, number]): void => {
+		const [was, now] = [keeperFigure, next].map(({ boxes }) => boxes.find((each) => each.name === name)?.place);
+		for (let v = y; v < y + h; v++)
+			for (let u = x; u < x + w; u++)
+				expect([name, u, v, after[((now?.[1] as number) + v) * W + (now?.[0] as number) + u]]).toEqual([
+					name,
+					u,
+					v,
+					before[((was?.[1] as number) + v) * W + (was?.[0] as number) + u],
+				]);
+	};
+	for (const each of keeperFigure.boxes) {
+		const [w, h, d] = each.size;
+		same(each.name, [d, 0, 2 * w, d]);
+		if (each.name !== 'Hat crown') same(each.name, [0, d, 2 * (w + d), h]);
+	}
+	// Nothing is mixed, so that no colour is new.
+	const had = new Set(before);
+	for (const word of after) expect(had.has(word)).toBe(true);
+	// Sides that became higher are stretched: none of their texels is bare.
+	const [x, y, w] = crossOf(next.boxes.find(({ name }) => name === 'Hat crown') as Figure['boxes'][number]);
+	for (let v = y + 8; v < y + 13; v++)
+		for (let u = x; u < x + w; u++) expect((after[v * W + u] as number) >>> 24).toBe(255);
+	engine.undo();
+	expect(words(engine)).toEqual(before);
+	engine.close();
 });

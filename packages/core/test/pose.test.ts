@@ -2,18 +2,20 @@
 import { expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import {
+	boxRenamed,
+	boxTaken,
 	crossOf,
 	type Figure,
 	type FigurePose,
 	figureText,
 	freePlace,
 	keeperFigure,
+	newBox,
 	placesIn,
-	posed,
 	readFigure,
 	TEXELS_A_UNIT,
 } from '../src/figure/index.ts';
-import { figureMesh, readModel } from '../src/mesh/index.ts';
+import { figureMesh, posedMesh, readModel } from '../src/mesh/index.ts';
 
 const mesh = figureMesh(keeperFigure);
 const degrees = fc.tuple(...[0, 1, 2].map(() => fc.integer({ min: -180, max: 180 }))) as fc.Arbitrary<
@@ -26,14 +28,7 @@ const anyPose: fc.Arbitrary<FigurePose> = fc.record({
 	beat: fc.double({ min: 0.2, max: 5, noNaN: true }),
 });
 /** All vertices of the figure in a pose. */
-function places(pose: FigurePose, seconds: number): Float32Array {
-	const to = mesh.positions.slice();
-	const all = placesIn(keeperFigure, pose, seconds);
-	mesh.parts.forEach(({ firstFace, faces }, part) =>
-		posed(mesh.positions, new Set(mesh.indices.subarray(firstFace * 3, (firstFace + faces) * 3)), all[part] ?? [], to),
-	);
-	return to;
-}
+const places = (pose: FigurePose, seconds: number): Float32Array => posedMesh(keeperFigure, pose, seconds).positions;
 const vertex = (list: Float32Array, v: number): number[] => [...list.subarray(v * 3, v * 3 + 3)];
 const apart = (a: readonly number[], b: readonly number[]): number =>
 	Math.hypot(...a.map((v, k) => v - (b[k] as number)));
@@ -159,4 +154,28 @@ test('a new box gets the first place that is free, or none', () => {
 		),
 	);
 	expect(freePlace({ sheet: [16, 16], boxes: [] }, [9, 9, 9])).toBeNull();
+});
+
+test('a box that is renamed, taken or added leaves a figure that makes sense', () => {
+	const good = (figure: Figure): Figure => {
+		expect(readFigure(figureText(figure), 'a.json')).toEqual({ ok: true, figure });
+		return figure;
+	};
+	const named = good(boxRenamed(keeperFigure, 'Body', 'Trunk'));
+	expect(named.boxes.filter(({ on }) => on === 'Trunk')).toHaveLength(3);
+	expect(named.poses?.[0]?.swing).toHaveProperty('Trunk', [0, 4, 0]);
+	expect(boxRenamed(named, 'Trunk', 'Body')).toEqual(keeperFigure);
+	const headless = good(boxTaken(keeperFigure, boxOf('Head')));
+	expect(headless.boxes.find(({ name }) => name === 'Hat brim')?.on).toBe('Body');
+	expect(headless.poses?.every(({ turns }) => !('Head' in turns))).toBe(true);
+	const footless = good(
+		boxTaken(
+			headless,
+			headless.boxes.findIndex(({ name }) => name === 'Body'),
+		),
+	);
+	expect(footless.boxes.every(({ on }) => on === undefined || on === 'Head')).toBe(true);
+	let more = keeperFigure;
+	for (let box = newBox(more); box; box = newBox(more)) more = good({ ...more, boxes: [...more.boxes, box] });
+	expect(more.boxes.length).toBeGreaterThan(keeperFigure.boxes.length);
 });

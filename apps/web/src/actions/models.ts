@@ -2,7 +2,7 @@ import { type Asset, freeName, type Id, SHEET_SIDE, type Sheet, usualBleed } fro
 import type { ModelHead, SheetHead } from '@eppu/core/engine';
 import { encodePng, MOST_PICTURE_SIDE } from '@eppu/core/format';
 import { layoutOf } from '@eppu/core/layout';
-import { contentsOfGlb, type GlbContents, modelEndings, readModel } from '@eppu/core/mesh';
+import { contentsOfGlb, type GlbContents, isFigureName, modelEndings, readModel } from '@eppu/core/mesh';
 import { toast } from 'sonner';
 import { api, fileUrl } from '../server/api.ts';
 import { codecs } from '../server/codecs.ts';
@@ -35,7 +35,7 @@ async function kept(
 	const id = project()?.id;
 	if (!id) return null;
 	try {
-		if (/\.json$/i.test(given.name)) return await keptFigure(id, given);
+		if (isFigureName(given.name)) return await keptFigure(id, given);
 		const result = await readStart(given, new AbortController().signal, beside);
 		if (!result) return null;
 		if (!result.ok || result.start.kind !== 'model') {

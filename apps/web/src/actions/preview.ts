@@ -1,6 +1,7 @@
 import type { Asset, Id } from '@eppu/core/document';
 import { type Figure, readFigure } from '@eppu/core/figure';
 import { animatedPng, zipOf } from '@eppu/core/format';
+import { isFigureName } from '@eppu/core/mesh';
 import { toast } from 'sonner';
 import { fileUrl } from '../server/api.ts';
 import { saveFile } from '../server/library.ts';
@@ -34,7 +35,7 @@ export const pose = (posing: string | null): void => set({ posing });
 
 /** The figure of boxes that a model's file is; null where it is none. */
 export async function figureOf(project: Id, { hash, name }: Asset): Promise<Figure | null> {
-	if (!/\.json$/i.test(name)) return null;
+	if (!isFigureName(name)) return null;
 	const answer = await fetch(fileUrl(project, { hash, name }));
 	const read = answer.ok ? readFigure(await answer.text(), name) : null;
 	return read?.ok ? read.figure : null;

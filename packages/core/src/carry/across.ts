@@ -101,6 +101,34 @@ function likeParts(mesh: LaidMesh, other: LaidMesh): Int32Array {
 }
 
 /**
+ * The newer mesh with its faces where those of the same number lay, on parts of the same name with as many of them: what a
+ * figure of boxes is, whose boxes may have other sizes and stand elsewhere.
+ */
+export function byNumber(before: LaidMesh, now: LaidMesh): LaidMesh {
+	const corners = now.indices.length;
+	const positions = new Float32Array(corners * 3);
+	now.parts.forEach((part) => {
+		const old = before.parts.find(({ name, faces }) => name === part.name && faces === part.faces);
+		const [mesh, first] = old ? [before, old.firstFace] : [now, part.firstFace];
+		for (let i = 0; i < part.faces * 3; i++) {
+			const at = (mesh.indices[first * 3 + i] as number) * 3;
+			positions.set(mesh.positions.subarray(at, at + 3), (part.firstFace * 3 + i) * 3);
+		}
+	});
+	const uvs = Float32Array.from({ length: corners * 2 }, (_, i) => {
+		const v = now.indices[i >> 1] as number;
+		return now.uvs[v * 2 + (i % 2)] as number;
+	});
+	return {
+		positions,
+		normals: null,
+		uvs,
+		indices: Uint32Array.from({ length: corners }, (_, i) => i),
+		parts: now.parts,
+	};
+}
+
+/**
  * Finds where the surface of a newer model lay on the one before: on parts of the same name, or where there is none on all
  * of it; the nearest place that looks the same way. `side` is the longest side of a sheet, texels.
  */

@@ -142,6 +142,7 @@ const samplesFor = (step: number): number => (step > 1.25 ? Math.min(16, Math.ce
 /**
  * A new surface with what a surface of before shows, carried by the passages that go out from it. What no face covers
  * is as the surface is where nothing is painted (`usual`), empty, or as it was, as large as the surface is now (`sized`).
+ * `hard` mixes no texels: each is one of before.
  */
 export function carrySurface(
 	kernels: Kernels,
@@ -150,13 +151,14 @@ export function carrySurface(
 	to: Size,
 	passages: readonly Passage[],
 	around: 'usual' | 'empty' | 'sized' = 'usual',
+	hard = false,
 ): Surface {
 	const { heap } = kernels;
 	const { format } = from;
 	const bytes = texelBytes(format);
 	const surface = createSurface(id, format, to.width, to.height);
 	const ground = around === 'usual' ? groundValue(from) : 0;
-	const sized = around === 'sized' ? sizedPicture(kernels, from, to) : null;
+	const sized = around === 'sized' ? sizedPicture(kernels, from, to, hard) : null;
 	const tiles = new Map<number, Uint8Array>();
 	const fresh = (tile: number): Uint8Array => {
 		const texels = new Uint8Array(tileBytes(format));
@@ -197,7 +199,7 @@ export function carrySurface(
 		}
 	};
 	for (const passage of passages)
-		carryFaces(kernels, from, passage, { grounded: ground !== 0, beyond: sized !== null }, put, putRun);
+		carryFaces(kernels, from, passage, { grounded: ground !== 0, beyond: sized !== null, hard }, put, putRun);
 	for (let tile = 0; tile < surface.kinds.length; tile++) {
 		const texels = tiles.get(tile) ?? (sized ? fresh(tile) : undefined);
 		if (!texels) {
@@ -219,14 +221,14 @@ function carryFaces(
 	kernels: Kernels,
 	from: Surface,
 	{ faces, before, now, owners, loose }: Passage,
-	{ grounded, beyond }: { readonly grounded: boolean; readonly beyond: boolean },
+	{ grounded, beyond, hard }: { readonly grounded: boolean; readonly beyond: boolean; readonly hard: boolean },
 	put: (x: number, y: number, texel: Float64Array) => void,
 	putRun: (x: number, y: number, count: number, texels: Uint8Array) => void,
 ): void {
 	const { owner } = owners;
 	const { map } = now;
-	const sampler = createSampler(kernels, from, owners);
-	const runs = createRuns(kernels, from, owners, map.width);
+	const sampler = createSampler(kernels, from, owners, hard);
+	const runs = hard ? null : createRuns(kernels, from, owners, map.width);
 	const { width: w, height: h } = from;
 	for (const [face, { way, exact, step }] of faces) {
 		if (!grounded && emptyAround(before, face, sampler, from)) continue;
@@ -306,15 +308,15 @@ function carryFaces(
 }
 
 /** All of a surface at another size; texels at its rim go on beyond it. */
-function sizedPicture(kernels: Kernels, from: Surface, to: Size): Uint8Array {
+function sizedPicture(kernels: Kernels, from: Surface, to: Size, hard: boolean): Uint8Array {
 	const { width, height } = from;
 	if (width === to.width && height === to.height) return pictureOfSurface(kernels, from).data;
 	const bytes = texelBytes(from.format);
 	const owner = new Uint32Array(width * height).fill(1);
 	const deep = new Uint8Array(width * height);
 	for (let y = 1; y + 2 < height; y++) deep.fill(1, y * width + 1, (y + 1) * width - 2);
-	const sampler = createSampler(kernels, from, { owner, deep });
-	const runs = createRuns(kernels, from, { owner, deep }, to.width);
+	const sampler = createSampler(kernels, from, { owner, deep }, hard);
+	const runs = hard ? null : createRuns(kernels, from, { owner, deep }, to.width);
 	const way: Way = [width / to.width, 0, 0, 0, height / to.height, 0];
 	const samples = samplesFor(Math.max(way[0], way[4]));
 	const out = new Uint8Array(to.width * to.height * bytes);

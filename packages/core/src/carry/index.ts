@@ -1,4 +1,4 @@
-export { type Across, acrossOf } from './across.ts';
+export { type Across, acrossOf, byNumber } from './across.ts';
 export { type Carried, carrySurface, countOf, isOpen, nothingCarried, type Passage, passageOf } from './carry.ts';
 export { marksAcross } from './marks.ts';
 export { moveOf } from './move.ts';

@@ -28,8 +28,9 @@ function cubic(t: number, weights: Float64Array): void {
 	weights[3] = 0.5 * t3 - 0.5 * t2;
 }
 
+/** `hard` mixes nothing: every place shows the texel that is nearest. */
 // biome-ignore lint/complexity/noExcessiveLinesPerFunction: the inner loop of carrying, written out: it runs for every texel of every layer.
-export function createSampler(kernels: Kernels, surface: Surface, { owner, deep }: Owners): Sampler {
+export function createSampler(kernels: Kernels, surface: Surface, { owner, deep }: Owners, hard: boolean): Sampler {
 	const { width, height, cols, kinds } = surface;
 	const { data } = pictureOfSurface(kernels, surface);
 	const channels = surface.format === 'color' ? 4 : 1;
@@ -189,10 +190,12 @@ export function createSampler(kernels: Kernels, surface: Surface, { owner, deep 
 			for (let k = 0; k < channels; k++) out[k] = data[from + k] as number;
 		},
 		smooth(x, y, island) {
-			premultiplied(x, y, island);
+			if (hard) nearest(x, y, island);
+			else premultiplied(x, y, island);
 			straight(1);
 		},
 		mean(x, y, ax, ay, bx, by, count, island) {
+			if (hard) return this.smooth(x, y, island);
 			total.fill(0);
 			for (let j = 0; j < count; j++)
 				for (let i = 0; i < count; i++) {

@@ -125,7 +125,7 @@ export function carriedSheet(
 		if (!renamed.has(id)) {
 			const shared = project.sheets.some((each) => each !== from && passagesFrom(each).length > 0);
 			const ground = whole ? 'sized' : shared && surface.format === 'color' ? 'empty' : 'usual';
-			add(carrySurface(kernels, surface, next, sheet, passagesFrom(from), ground));
+			add(carrySurface(kernels, surface, next, sheet, passagesFrom(from), ground, from.pixel === true));
 		}
 		renamed.set(id, next);
 		carried();

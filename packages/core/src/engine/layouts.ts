@@ -1,6 +1,6 @@
-import { type Across, acrossOf } from '../carry/index.ts';
+import { type Across, acrossOf, byNumber } from '../carry/index.ts';
 import { CommandError, type Id, type Model, type Sheet, surfacesOfSheet } from '../document/index.ts';
-import type { LaidMesh, Part } from '../mesh/index.ts';
+import { isFigureName, type LaidMesh, type Part } from '../mesh/index.ts';
 import type { Scene } from '../scene/index.ts';
 import { bytesOfSurface, type Surface, surfaceOfBytes } from '../surface/index.ts';
 import { jointsOf, markEdge } from '../unwrap/index.ts';
@@ -84,7 +84,9 @@ export function layouts(workspace: Workspace): Pick<Engine, 'relay' | 'seams' | 
 							...mesh,
 							parts: workspace.meshes.get(model.asset.hash)?.parts ?? mesh.parts,
 						});
-						return [[scene.model.id, acrossOf(ofFile(was), ofFile(scene), side)]];
+						const [old, next] = [ofFile(was), ofFile(scene)];
+						const boxes = [was, scene].every(({ model }) => isFigureName(model.asset.name));
+						return [[scene.model.id, acrossOf(old, boxes ? byNumber(old, next) : next, side)]];
 					}),
 				);
 				const from = (model: Id, part: number): Id | undefined => {

@@ -48,8 +48,9 @@ export type FigureResult =
 	| { readonly ok: true; readonly figure: Figure }
 	| { readonly ok: false; readonly text: string };
 
-/** Boxes, and texels along a side of one or of a sheet. */
-const MOST_BOXES = 64;
+/** Boxes of one figure. */
+export const MOST_BOXES = 64;
+/** Texels along a side of a box or of a sheet. */
 const MOST_POSES = 32;
 const MOST_SIDE = 512;
 

@@ -1,3 +1,4 @@
+export { boxRenamed, boxTaken, newBox } from './boxes.ts';
 export {
 	crossOf,
 	type Figure,

@@ -18,12 +18,12 @@ export { faceNormals } from './normals.ts';
 export { readObj } from './obj.ts';
 export { planeCut } from './planeCut.ts';
 export { readPly } from './ply.ts';
-export { isModelName, MOST_MODEL_BYTES, modelEndings, readModel } from './read.ts';
+export { isFigureName, isModelName, MOST_MODEL_BYTES, modelEndings, readModel } from './read.ts';
 export { type FlatPlace, sharesOf } from './shares.ts';
 export { oriented, partsOf } from './subset.ts';
 export { tangentsOf } from './tangents.ts';
 export { type EdgeSide, nextCorner, type Seam, type Topology, topologyOf } from './topology.ts';
-export { figureMesh } from './worn.ts';
+export { figureMesh, posedMesh } from './worn.ts';
 export {
 	type Look,
 	type Looks,

@@ -13,6 +13,9 @@ export const modelEndings = ['.obj', '.glb', '.gltf', '.ply', '.json'] as const;
 export const isModelName = (file: string): boolean =>
 	modelEndings.some((ending) => file.toLowerCase().endsWith(ending));
 
+/** Whether a file is named as a figure of boxes. */
+export const isFigureName = (file: string): boolean => /\.json$/i.test(file);
+
 /** Bytes of the largest model file that is taken. */
 export const MOST_MODEL_BYTES = 64 * 1024 * 1024;
 

@@ -1,4 +1,12 @@
-import { type Figure, type FigureBox, TEXELS_A_UNIT } from '../figure/index.ts';
+import {
+	type Figure,
+	type FigureBox,
+	type FigurePose,
+	type Placed,
+	placesIn,
+	posed,
+	TEXELS_A_UNIT,
+} from '../figure/index.ts';
 import type { LaidMesh } from './mesh.ts';
 
 type Vec = readonly [number, number, number];
@@ -19,6 +27,19 @@ const sides: readonly Side[] = [
 	{ from: [-1, 1, -1], across: [1, 0, 0], down: [0, 0, 1], place: (w, _h, d) => [d, 0, w, d] },
 	{ from: [-1, -1, 1], across: [1, 0, 0], down: [0, 0, -1], place: (w, _h, d) => [d + w, 0, w, d] },
 ];
+
+/** A figure as a model, with its boxes where a pose has them at a time, seconds. */
+export function posedMesh(figure: Figure, pose: FigurePose, seconds: number): LaidMesh {
+	const mesh = figureMesh(figure);
+	const [positions, normals] = [mesh.positions.slice(), mesh.normals?.slice() ?? null];
+	const places = placesIn(figure, pose, seconds);
+	mesh.parts.forEach(({ firstFace, faces }, part) => {
+		const vertices = new Set(mesh.indices.subarray(firstFace * 3, (firstFace + faces) * 3));
+		posed(mesh.positions, vertices, places[part] as Placed, positions);
+		if (mesh.normals && normals) posed(mesh.normals, vertices, places[part] as Placed, normals, true);
+	});
+	return { ...mesh, positions, normals };
+}
 
 /** A figure as a model: a part a box, flat sides, each texel of a side a square of the sheet's. */
 export function figureMesh({ boxes, sheet: [width, height] }: Figure): LaidMesh {

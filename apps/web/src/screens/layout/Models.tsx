@@ -19,7 +19,9 @@ import { modelShown, useStudio } from '../../studio/store.ts';
 import type { ShownModel } from '../../studio/told.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Menu } from '../../ui/Menu.tsx';
+import { useFigures } from '../../views/usePoses.ts';
 import { Block, lightRow } from './Block.tsx';
+import { FigureDialog } from './FigureDialog.tsx';
 import { NameField } from './NameField.tsx';
 
 /** The models of the project: shown one at a time, brought in, exchanged for newer versions, taken away. */
@@ -86,7 +88,9 @@ function ModelRow({
 		queryFn: () => (known ? contentsOf(known.asset) : null),
 		staleTime: Number.POSITIVE_INFINITY,
 	}).data;
+	const figure = useFigures().find((each) => each.model === model.id)?.figure;
 	const [naming, setNaming] = useState(false);
+	const [boxes, setBoxes] = useState(false);
 	const name = known?.name ?? '';
 	const faces = model.indices.length / 3;
 	if (naming)
@@ -102,11 +106,13 @@ function ModelRow({
 		);
 	return (
 		<li className="relative">
+			{boxes && figure && known && <FigureDialog model={known} figure={figure} onClose={() => setBoxes(false)} />}
 			<span className="absolute top-1.5 right-2">
 				<Menu
 					label={`More of ${name}`}
 					items={[
 						{ label: 'Newer version from a file…', run: () => choose(model.id) },
+						...(figure ? [{ label: 'Boxes of the figure…', run: () => setBoxes(true), takesFocus: true }] : []),
 						{ label: 'Name…', run: () => setNaming(true), takesFocus: true },
 						...(model.colored
 							? [{ label: 'Layer of its vertex colours', run: () => layVertexColors(model.id), apart: true }]
