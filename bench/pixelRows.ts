@@ -7,6 +7,7 @@ import { heldMesh, pixelColors } from '@eppu/core/pixel';
 import type { Picture } from '@eppu/core/surface';
 import { loadPngWriter } from '@eppu/kernels/node';
 import { zipSync } from 'fflate';
+import { bundleRow } from './bundleRow.ts';
 import { undisturbed } from './measure.ts';
 import type { Report } from './rows.ts';
 
@@ -50,4 +51,5 @@ export async function pixelRows(report: Report): Promise<void> {
 	if (!read.ok) throw new Error(read.text);
 	const change = new Map([[7, files['t/8.png'] as Uint8Array]]);
 	await report('bundle.write.2000', () => undisturbed(6, () => void read.bundle.written(change)), null, 'one changed');
+	await bundleRow(report, new Uint8Array(zip), TEXTURES);
 }

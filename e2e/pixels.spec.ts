@@ -364,3 +364,69 @@ test('a suit is begun, painted on the figure texel by texel, and repeated on its
 	await kept(page);
 	expect(await row()).toBe(one);
 });
+
+test('a figure walks while its sheet is painted, is at rest before it is painted on, and its boxes are changed with their paint', async ({
+	page,
+}) => {
+	await page.goto(`${server.url}/project/demo-suit/paint`);
+	await settled(page);
+	const view = page.locator('[data-view="model"]');
+	const look = async (): Promise<string> => (await view.screenshot()).toString('base64');
+	await page.getByRole('button', { name: 'Preview' }).click();
+	await page.getByRole('radio', { name: 'Arms out' }).click();
+	await page.keyboard.press('Escape');
+	await page.waitForTimeout(900);
+	const out = await look();
+	await page.getByRole('button', { name: 'Preview' }).click();
+	await page.getByRole('radio', { name: 'Walking' }).click();
+	await page.keyboard.press('Escape');
+	const steps = new Set<string>();
+	for (let i = 0; i < 4; i++) {
+		await page.waitForTimeout(170);
+		steps.add(await look());
+	}
+	expect(steps.size).toBeGreaterThan(2);
+	expect(steps.has(out)).toBe(false);
+	// The first press only has it at rest: nothing is painted where it was not seen coming.
+	const undo = page.getByRole('button', { name: 'Undo', exact: true });
+	const box = await view.boundingBox();
+	if (!box) throw new Error('There is no model view.');
+	const at = [box.x + box.width * 0.5, box.y + box.height * 0.6] as const;
+	await page.mouse.click(...at);
+	await page.waitForTimeout(900);
+	const [one, other] = [await look(), await look()];
+	expect(one).toBe(other);
+	await expect(undo).toBeDisabled();
+	await page.mouse.click(...at);
+	await expect(undo).toBeEnabled();
+	await page.keyboard.press('Control+z');
+	await kept(page);
+
+	const inks = ['#e3cf9b', '#cfa963', '#a9753c', '#7b5230', '#523521'];
+	const before = await handedOff(page, inks);
+	await page.goto(`${server.url}/project/demo-suit/lay-out`);
+	await settled(page);
+	await page.getByRole('button', { name: 'More of Beekeeper' }).click();
+	await page.getByRole('menuitem', { name: 'Boxes of the figure…' }).click();
+	await page.getByRole('button', { name: 'Hat brim' }).click();
+	const top = page.getByLabel('On the sheet: from the top');
+	await top.fill('60');
+	await expect(page.getByText(/"Hat brim": its sides do not fit on the sheet/)).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Take it over' })).toBeDisabled();
+	await top.fill('46');
+	await page.getByRole('radio', { name: 'Arms out' }).click();
+	await page.getByLabel('Name of the pose').fill('Scarecrow');
+	await page.getByRole('button', { name: 'Take it over' }).click();
+	await kept(page);
+	await page.goto(`${server.url}/project/demo-suit/paint`);
+	await settled(page);
+	const after = await handedOff(page, inks);
+	// The brim's fifteen rows stand ten lower, all else is as it was.
+	const brim = (rows: readonly string[], from: number): string[] =>
+		rows.slice(from, from + 15).map((row) => row.slice(0, 56));
+	expect(brim(after, 46)).toEqual(brim(before, 36));
+	expect(after.slice(0, 36)).toEqual(before.slice(0, 36));
+	expect(after.map((row) => row.slice(56))).toEqual(before.map((row) => row.slice(56)));
+	await page.getByRole('button', { name: 'Preview' }).click();
+	await expect(page.getByRole('radio', { name: 'Scarecrow' })).toBeVisible();
+});

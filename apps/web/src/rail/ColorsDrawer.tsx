@@ -135,7 +135,8 @@ export function ColorsDrawer() {
 			colors: swap(palette.colors),
 			...(palette.ramps ? { ramps: palette.ramps.map((ramp) => ({ ...ramp, colors: swap(ramp.colors) })) } : {}),
 		};
-		tell({ say: 'recolor', sheets, pairs: [[from, front]], palette: reach === 'all' ? next : null });
+		const bundle = reach === 'all' && project.bundle ? { only: '' } : {};
+		tell({ say: 'recolor', sheets, pairs: [[from, front]], palette: reach === 'all' ? next : null, ...bundle });
 		setChosen(front);
 	};
 	/** So many colours that stand for the picture become the palette, and it gets them. */
@@ -177,7 +178,7 @@ export function ColorsDrawer() {
 						value={reach}
 						options={[
 							['sheet', 'This sheet'],
-							['all', 'All pixel sheets and the palette'],
+							['all', project.bundle ? 'All textures and the palette' : 'All pixel sheets and the palette'],
 						]}
 						onChange={setReach}
 					/>
