@@ -187,14 +187,7 @@ export function replay(engine: Engine, said: readonly ToStudio[]): void {
 		else if (message.say === 'assign-cell') {
 			const meant = facesMeant(engine, message);
 			if (meant)
-				engine.assignCell(
-					message.sheet,
-					meant.model,
-					meant.faces,
-					message.cell,
-					message.along,
-					namesFrom(message.seed),
-				);
+				engine.assignCell(message.sheet, meant.model, meant.faces, message.cell, meant.along, namesFrom(message.seed));
 		} else if (message.say === 'recolor') engine.recolor(message.sheets, message.pairs, message.palette, message.only);
 		else if (message.say === 'merge') engine.mergeDown(message.sheet, message.layer, message.newId);
 		else if (message.say === 'cut') engine.cut(message.sheet, message.layer, message.newId);

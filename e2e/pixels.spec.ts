@@ -329,6 +329,21 @@ test('a colour grid: a part is put in a cell on the model, the cell is moved and
 	await expect.poll(color).toBe('#b85a33');
 	for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
 	await expect.poll(color).not.toBe('#b85a33');
+	// Along a line across the water, from one end of a cell's colours to the other.
+	await page.getByRole('radio', { name: 'Cells', exact: true }).click();
+	await page.mouse.click(...at(0, 4));
+	await page.getByRole('radio', { name: 'Along a line' }).click();
+	await page.mouse.click(water[0] - 90, water[1]);
+	await expect(page.getByText('Now click its end')).toBeVisible();
+	await page.mouse.click(water[0] + 90, water[1]);
+	const light = async (by: number): Promise<number> => {
+		const place = [0.5 + by / model.width, (water[1] - model.y) / model.height] as const;
+		return (await canvasPixel(page, 'model', place)).slice(0, 3).reduce((sum, v) => sum + v, 0);
+	};
+	await expect.poll(async () => (await light(-70)) - (await light(70))).toBeGreaterThan(60);
+	const [start, middle, end] = [await light(-70), await light(0), await light(70)];
+	expect(middle).toBeLessThan(start);
+	expect(end).toBeLessThan(middle);
 });
 
 test('a suit is begun, painted on the figure texel by texel, and repeated on its twin', async ({ page }) => {

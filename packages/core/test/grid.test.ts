@@ -106,7 +106,10 @@ describe('cells', () => {
 				fc.integer({ min: 1, max: 16 }),
 				fc.integer({ min: 1, max: 16 }),
 				fc.nat(255),
-				fc.constantFrom('middle' as const, 'height' as const, 'facing' as const),
+				fc.constantFrom('middle' as const, 'height' as const, 'facing' as const, {
+					from: [-1, 0, 0.5] as const,
+					to: [0.3, 2, 0] as const,
+				}),
 				fc.constantFrom('down' as const, 'across' as const),
 				fc.uniqueArray(fc.constantFrom(...all), { minLength: 1 }),
 				(cols, rows, n, along, way, faces) => {
@@ -142,6 +145,22 @@ describe('cells', () => {
 		);
 		const [low, high] = [Math.min(...ys.map(([y]) => y)), Math.max(...ys.map(([y]) => y))];
 		for (const [y, v] of ys) expect(v).toBeCloseTo((3.25 + (1 - (y - low) / (high - low)) * 0.5) / 8, 5);
+	});
+	test('along a line what lies across its start has the ramp’s beginning, across its end the other; beyond it no more', () => {
+		const line = { from: [-1, 0.2, 0], to: [1, 0.2, 0] } as const;
+		const grid = { col: 2, row: 3, along: 'across' } as const;
+		const uvs = assignedUvs(mesh, layoutOf(mesh).uvs, all, cells, grid, line);
+		for (let c = 0; c < mesh.indices.length; c++) {
+			const x = mesh.positions[(mesh.indices[c] as number) * 3] as number;
+			const share = Math.min(1, Math.max(0, (x + 1) / 2));
+			expect(uvs[c * 2]).toBeCloseTo((2.25 + share * 0.5) / 8, 5);
+		}
+		const back = assignedUvs(mesh, layoutOf(mesh).uvs, all, cells, grid, { from: line.to, to: line.from });
+		for (let c = 0; c < mesh.indices.length; c++)
+			expect((uvs[c * 2] as number) + (back[c * 2] as number)).toBeCloseTo(5 / 8, 5);
+		// A line without a length leads nowhere: all stays within the cell.
+		const none = assignedUvs(mesh, layoutOf(mesh).uvs, all, cells, grid, { from: line.to, to: line.to });
+		expect(none.every((v) => Number.isFinite(v))).toBe(true);
 	});
 });
 

@@ -69,5 +69,9 @@ export function assignAt(place: Pointing): void {
 	const sheet = activeSheet(state);
 	if (!sheet || !state.cell) return;
 	const { by, along } = state.celling;
-	tell({ say: 'assign-cell', sheet: sheet.id, place, by, cell: state.cell, along, seed: crypto.randomUUID() });
+	const said = { say: 'assign-cell', sheet: sheet.id, by, cell: state.cell, along, seed: crypto.randomUUID() } as const;
+	if (along !== 'line') return tell({ ...said, place });
+	// The first press is where the line begins, and says what is meant; the second where it ends.
+	useStudio.setState({ cellLine: state.cellLine ? null : place });
+	if (state.cellLine) tell({ ...said, place: state.cellLine, end: place });
 }

@@ -149,6 +149,7 @@ function Chosen({ cells, cell, used }: { readonly cells: Cells; readonly cell: C
 /** What a click on the model takes, and how it lies in the cell. */
 function Assigning() {
 	const celling = useStudio((state) => state.celling);
+	const begun = useStudio((state) => state.cellLine !== null);
 	return (
 		<div className="mt-1.5 flex flex-wrap items-center gap-2">
 			<Choice
@@ -162,6 +163,11 @@ function Assigning() {
 				]}
 				onChange={(by) => useStudio.setState({ celling: { ...celling, by } })}
 			/>
+			{celling.along === 'line' && (
+				<span role="status" className="text-[12px] text-ash">
+					{begun ? 'Now click its end' : 'Click the line’s start, then its end'}
+				</span>
+			)}
 			<Choice
 				tight
 				label="How it lies in the cell"
@@ -170,8 +176,9 @@ function Assigning() {
 					['middle', 'In its middle'],
 					['height', 'By height'],
 					['facing', 'By facing'],
+					['line', 'Along a line'],
 				]}
-				onChange={(along) => useStudio.setState({ celling: { ...celling, along } })}
+				onChange={(along) => useStudio.setState({ celling: { ...celling, along }, cellLine: null })}
 			/>
 		</div>
 	);

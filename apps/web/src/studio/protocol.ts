@@ -15,7 +15,7 @@ import type {
 	StrokeSpec,
 } from '@eppu/core/engine';
 import type { TemplateLook } from '@eppu/core/format';
-import type { Along, CellPlace } from '@eppu/core/grid';
+import type { Along, AlongLine, CellPlace } from '@eppu/core/grid';
 import type { ExchangeBytes, ExchangeWhat, ModelOrder, PageOrder, TextureFile, TextureOrder } from '@eppu/core/handoff';
 import type { ColorPair, Mixing, PassSpec } from '@eppu/core/pixel';
 import type { Plane, Sight } from '@eppu/core/projection';
@@ -294,7 +294,9 @@ export type ToStudio =
 			readonly place: Pointing;
 			readonly by: 'part' | 'island' | 'face';
 			readonly cell: CellPlace;
-			readonly along: Along;
+			readonly along: Exclude<Along, AlongLine> | 'line';
+			/** Where the line ends that begins at the place. */
+			readonly end?: Pointing;
 			readonly seed: string;
 	  }
 	/** Colours become others on whole sheets, with another palette where one is told: one step. */

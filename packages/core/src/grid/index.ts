@@ -1,5 +1,6 @@
 export {
 	type Along,
+	type AlongLine,
 	assignedUvs,
 	type CellPlace,
 	type CellUser,

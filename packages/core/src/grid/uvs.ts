@@ -7,8 +7,14 @@ export interface CellPlace {
 	readonly row: number;
 }
 
-/** How faces lie in a cell: in its middle, or along its colours by how high they are, or by how much they look up. */
-export type Along = 'middle' | 'height' | 'facing';
+/** A line through the model: what lies across its start has a ramp's beginning, what lies across its end the other. */
+export interface AlongLine {
+	readonly from: readonly [x: number, y: number, z: number];
+	readonly to: readonly [x: number, y: number, z: number];
+}
+
+/** How faces lie in a cell: in its middle, or along its colours by how high they are, by how much they look up, or along a line. */
+export type Along = 'middle' | 'height' | 'facing' | AlongLine;
 
 /** Half a texel of the smallest grid that is written, 16 texels a side: so far faces stay within their cell. */
 const MARGIN = 0.5 / 16;
@@ -38,7 +44,7 @@ function inside({ cols, rows }: Grid, { col, row }: CellPlace): readonly [number
 
 /**
  * Where corners lie (two numbers a corner) with some faces in a cell: as they lay, made small in its middle; or along its
- * colours, from its upper or left end where they are highest, or look up most. All stay within it by half a texel at the
+ * colours, from its upper or left end where they are highest, look up most, or a line begins. All stay within it by half a texel at the
  * smallest size.
  */
 export function assignedUvs(
@@ -70,11 +76,21 @@ export function assignedUvs(
 		}
 		return out;
 	}
+	const line = typeof along === 'object' ? along : null;
+	const way = line ? line.to.map((v, k) => v - (line.from[k] as number)) : [];
+	const long = way.reduce((sum, v) => sum + v * v, 0);
 	const measure = (c: number): number => {
 		const vertex = indices[c] as number;
+		if (line) {
+			const on = way.reduce(
+				(sum, v, k) => sum + v * ((positions[vertex * 3 + k] as number) - (line.from[k] as number)),
+				0,
+			);
+			return 1 - Math.min(1, Math.max(0, long > 0 ? on / long : 0));
+		}
 		return along === 'height' || !normals ? (positions[vertex * 3 + 1] as number) : (normals[vertex * 3 + 1] as number);
 	};
-	const [low, high] = along === 'facing' && normals ? [-1, 1] : range(measure);
+	const [low, high] = line ? [0, 1] : along === 'facing' && normals ? [-1, 1] : range(measure);
 	for (const c of corners) {
 		const share = high > low ? 1 - (measure(c) - low) / (high - low) : 0.5;
 		const [u, v] = cell.along === 'down' ? [cu, v0 + (v1 - v0) * share] : [u0 + (u1 - u0) * share, cv];

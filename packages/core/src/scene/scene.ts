@@ -42,6 +42,8 @@ export interface Scene {
 	/** Where the mirror images of a brush at px x, y are, one for each set of planes but the empty one. */
 	mirrorsAt(sight: Sight, sets: readonly (readonly Plane[])[], x: number, y: number): MirrorSpot[];
 	/** What is seen at px x, y. */
+	/** The place of the model that is seen there; null beside it. */
+	placeAt(sight: Sight, x: number, y: number): readonly [number, number, number] | null;
 	spotAt(sheets: readonly Sheet[], sight: Sight, x: number, y: number): Spot | null;
 	/** The corner at which the edge begins that is nearest to px x, y of a view, on the face that is seen there; -1 beside the model. */
 	edgeAt(sight: Sight, x: number, y: number): number;
@@ -134,6 +136,10 @@ export function createScene(
 				v += (found.weights[k] as number) * (mesh.uvs[at + 1] as number);
 			}
 			return spot(found.face, sheet, u * sheet.width, v * sheet.height, seen);
+		},
+		placeAt(sight, x, y) {
+			const found = hit(viewOf(sight), x, y);
+			return found && placeOf(found);
 		},
 		mirrorsAt(sight, sets, x, y) {
 			const seen = viewOf(sight);

@@ -1,5 +1,5 @@
 import type { RimOf } from '@eppu/core/edit';
-import type { Along } from '@eppu/core/grid';
+import type { Along, AlongLine } from '@eppu/core/grid';
 import type { DitherName } from '@eppu/core/pixel';
 import type { Joining } from '@eppu/core/select';
 
@@ -95,7 +95,7 @@ export interface Habits {
 	readonly pixeling: Pixeling;
 	/** From where on checks find something, by their names; as usual where there is none. */
 	/** What a click with the Cells tool takes on a model, and how it lies in the cell. */
-	readonly celling: { readonly by: 'part' | 'island' | 'face'; readonly along: Along };
+	readonly celling: { readonly by: 'part' | 'island' | 'face'; readonly along: Exclude<Along, AlongLine> | 'line' };
 	readonly thresholds: Readonly<Record<string, number>>;
 }
 

@@ -92,6 +92,8 @@ export interface Screen {
 	/** The cell of a colour grid that is worked on; while `movingCell` the next place that is pressed is its new one. */
 	readonly cell: CellPlace | null;
 	readonly movingCell: boolean;
+	/** Where a line begins along which faces are to lie in the cell; its end is pressed next. */
+	readonly cellLine: Pointing | null;
 	/** The model that is shown where several lie on the active sheet. */
 	readonly modelPicked: Id | null;
 	/** Null where one paints. */
@@ -121,6 +123,7 @@ export const screen: Screen = {
 	pointedOut: null,
 	cell: null,
 	movingCell: false,
+	cellLine: null,
 	modelPicked: null,
 	shading: null,
 };

@@ -133,8 +133,8 @@ export const layouts: Ears<
 				const text = 'There is nothing of the model here to put in a cell.';
 				return at.tell({ say: 'refused', refusal: { code: 'off-model', text, mend: null } });
 			}
-			const { sheet, cell, along, seed } = message;
-			at.changed(at.engine.assignCell(sheet, meant.model, meant.faces, cell, along, namesFrom(seed)), 60);
+			const { sheet, cell, seed } = message;
+			at.changed(at.engine.assignCell(sheet, meant.model, meant.faces, cell, meant.along, namesFrom(seed)), 60);
 		},
 	},
 	'vertex-layer': {
