@@ -414,6 +414,14 @@ test('a figure walks while its sheet is painted, is at rest before it is painted
 	await expect(undo).toBeDisabled();
 	await page.mouse.click(...at);
 	await expect(undo).toBeEnabled();
+	// As it was when the visit began, on the figure too, while its key is held.
+	await page.mouse.move(640, 20);
+	await page.waitForTimeout(900);
+	const painted = await look();
+	await page.keyboard.down('o');
+	await expect.poll(look).not.toBe(painted);
+	await page.keyboard.up('o');
+	await expect.poll(look).toBe(painted);
 	await page.keyboard.press('Control+z');
 	await kept(page);
 

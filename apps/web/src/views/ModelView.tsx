@@ -29,7 +29,7 @@ import { PreviewMenu } from './PreviewMenu.tsx';
 import { previewLight } from './previewLight.ts';
 import { StencilOverlay } from './StencilOverlay.tsx';
 import { Toggles } from './Toggles.tsx';
-import { usePoses } from './usePoses.ts';
+import { useBefore, usePoses } from './usePoses.ts';
 import { useSize } from './useSize.ts';
 import { useTurntable } from './useTurntable.ts';
 import { ModelMirrorMenu, ViewsMenu } from './ViewMenus.tsx';
@@ -126,6 +126,7 @@ export function ModelView() {
 	}, [show, hidden, models, preview, turning, wholeOnes]);
 	useTurntable(scene, camera, width, height, models);
 	usePoses(scene, models);
+	useBefore(scene, models);
 	const laid = useStudio((state) => state.outline?.project.models);
 	useEffect(() => {
 		const hiddenParts = new Map(laid?.map(({ id, parts }) => [id, parts]));

@@ -16,13 +16,15 @@ export function PreviewMenu() {
 	const turning = useStudio((state) => state.turning);
 	const posing = useStudio((state) => state.posing);
 	const poses = posesOf(useFigures());
+	const before = useStudio((state) => state.beforeShown);
+	const pixels = useStudio((state) => state.outline?.project.sheets.some(({ pixel }) => pixel));
 	const saving = useStudio((state) => state.savingTurns);
 	const set = (change: Partial<typeof preview>): void => useStudio.setState({ preview: { ...preview, ...change } });
 	return (
 		<Popover
 			label="Preview"
 			side="bottom"
-			className={overView(show.lit || turning || posing !== null)}
+			className={overView(show.lit || turning || posing !== null || before)}
 			trigger="Preview"
 		>
 			<h3 className="bay-title mb-1.5">Light, only to look at</h3>
@@ -66,6 +68,16 @@ export function PreviewMenu() {
 						Painting on the sheet shows at once. Press the figure and it is at rest again, to be painted on.
 					</p>
 				</>
+			)}
+			{pixels && (
+				<div className="mt-3">
+					<Check
+						label="As it was when this visit began"
+						hint="Also while O is held"
+						value={before}
+						onChange={(beforeShown) => useStudio.setState({ beforeShown })}
+					/>
+				</div>
 			)}
 			<h3 className="bay-title mt-3 mb-1.5">Turntable</h3>
 			<div className="flex flex-wrap gap-1">

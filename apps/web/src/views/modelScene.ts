@@ -50,6 +50,8 @@ export interface ModelScene extends Omit<ModelMarks, 'drop'>, Pick<ModelShade, '
 	parts(shown: PartShown): void;
 	/** Lays the models flat by a share, 0 as they are to 1 as they lie on their sheets, facing a camera. */
 	unfold(share: number, from: Camera): void;
+	/** Shows pixel sheets as they were when this visit began, or as they are. */
+	before(shown: boolean): void;
 	/** Has a model's parts stand where these take them; null as they are. */
 	pose(model: string, places: readonly Placed[] | null): void;
 	draw(): void;
@@ -322,6 +324,14 @@ export function createModelScene(
 			// What lies mirrored is seen from behind once it is flat.
 			for (const material of materials) material.side = share ? DoubleSide : FrontSide;
 			showLines();
+			later();
+		},
+		before(shown) {
+			for (const { model, part, body } of drawn) {
+				const sheet = model.parts[part]?.sheet ?? '';
+				const { uniforms } = (body?.material ?? { uniforms: {} }) as ShaderMaterial;
+				if (uniforms.sheet) uniforms.sheet.value = (shown && sheets.before(sheet)) || textures.get(sheet);
+			}
 			later();
 		},
 		pose(id, places) {

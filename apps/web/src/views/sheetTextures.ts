@@ -8,6 +8,7 @@ import {
 	UnsignedByteType,
 	type WebGLRenderer,
 } from 'three';
+import { beforeOf } from '../studio/before.ts';
 import type { Patch, SheetPicture } from '../studio/pictures.ts';
 
 /** How long paint must rest before the sheets' smaller versions are made anew. */
@@ -16,6 +17,8 @@ const SETTLE_MS = 220;
 /** The sheets' pictures as textures, by sheet, kept in step with what is painted. */
 export interface SheetTextures {
 	readonly textures: ReadonlyMap<string, DataTexture>;
+	/** A pixel sheet's picture as it was when this visit began; null where that is not remembered. */
+	before(sheet: string): DataTexture | null;
 	drop(): void;
 }
 
@@ -71,7 +74,7 @@ export function createSheetTextures(
 		later();
 	};
 
-	for (const picture of pictures.values()) {
+	const textureOf = (picture: SheetPicture): DataTexture => {
 		const texture = new DataTexture(picture.data, picture.width, picture.height);
 		texture.type = UnsignedByteType;
 		texture.colorSpace = NoColorSpace;
@@ -79,6 +82,11 @@ export function createSheetTextures(
 		texture.minFilter = whole(picture.id) ? NearestFilter : LinearMipmapLinearFilter;
 		texture.generateMipmaps = smooth(texture);
 		texture.needsUpdate = true;
+		return texture;
+	};
+	const earlier = new Map<string, DataTexture>();
+	for (const picture of pictures.values()) {
+		const texture = textureOf(picture);
 		textures.set(picture.id, texture);
 		let timer: ReturnType<typeof setTimeout> | undefined;
 		stops.push(
@@ -93,10 +101,16 @@ export function createSheetTextures(
 	}
 	return {
 		textures,
+		before(sheet) {
+			const picture = beforeOf(sheet);
+			let texture = earlier.get(sheet);
+			if (picture && !texture) earlier.set(sheet, (texture = textureOf(picture)));
+			return texture ?? null;
+		},
 		drop() {
 			disposed = true;
 			for (const stop of stops) stop();
-			for (const texture of textures.values()) texture.dispose();
+			for (const texture of [...textures.values(), ...earlier.values()]) texture.dispose();
 		},
 	};
 }

@@ -37,6 +37,34 @@ export const posesOf = (figures: readonly Posable[]): string[] => [
 	...new Set(figures.flatMap(({ figure }) => (figure.poses ?? []).map(({ name }) => name))),
 ];
 
+/**
+ * Paint would land where it is not seen coming: who presses the model has it as it is first. Its view is still moved, by the
+ * other buttons. Returns how to stop that.
+ */
+function onPress(put: () => void): () => void {
+	const press = (event: PointerEvent): void => {
+		if (event.button !== 0 || !(event.target as HTMLElement).closest('[data-view="model"]')) return;
+		event.stopImmediatePropagation();
+		put();
+	};
+	addEventListener('pointerdown', press, { capture: true });
+	return () => removeEventListener('pointerdown', press, { capture: true });
+}
+
+/** Shows pixel sheets on the model as they were when this visit began, while that is asked for. */
+export function useBefore(scene: RefObject<ModelScene | null>, models: readonly unknown[]): void {
+	const before = useStudio((state) => state.beforeShown);
+	useEffect(() => {
+		if (!before) return;
+		scene.current?.before(true);
+		const stop = onPress(() => useStudio.setState({ beforeShown: false }));
+		return () => {
+			stop();
+			scene.current?.before(false);
+		};
+	}, [before, models]);
+}
+
 /** Has figures stand or move in the pose that was chosen, until somebody presses the model. */
 export function usePoses(scene: RefObject<ModelScene | null>, models: readonly unknown[]): void {
 	const posing = useStudio((state) => state.posing);
@@ -56,16 +84,10 @@ export function usePoses(scene: RefObject<ModelScene | null>, models: readonly u
 			if (moves) frame = requestAnimationFrame(show);
 		};
 		show(began);
-		// Paint would land where it is not seen coming: who presses the model has it at rest first. Its view is still moved.
-		const press = (event: PointerEvent): void => {
-			if (event.button !== 0 || !(event.target as HTMLElement).closest('[data-view="model"]')) return;
-			event.stopImmediatePropagation();
-			pose(null);
-		};
-		addEventListener('pointerdown', press, { capture: true });
+		const stop = onPress(() => pose(null));
 		return () => {
 			cancelAnimationFrame(frame);
-			removeEventListener('pointerdown', press, { capture: true });
+			stop();
 			for (const { model } of moved) scene.current?.pose(model, null);
 		};
 	}, [posing, figures, models]);
