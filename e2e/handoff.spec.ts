@@ -184,3 +184,46 @@ test('a project as an open ZIP and a sheet as OpenRaster open as projects that l
 	expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
 	expect(asked.filter((url) => !/^(file|data):/.test(url))).toEqual([]);
 });
+
+test('bakes go out with 16 bits, and templates as they are shown, each in one ZIP', async ({ page }) => {
+	await handOff(page, /^Bakes/, 'demo-lantern');
+	await page.getByLabel('Hollows').uncheck();
+	const bakes = await JSZip.loadAsync((await written(page, 'Write 2 bakes')).bytes);
+	expect(Object.keys(bakes.files)).toEqual(['Lantern Ambient occlusion 16 bit.png', 'Lantern Edges 16 bit.png']);
+	for (const file of Object.values(bakes.files)) {
+		const { width, height, depth } = await sharp(await file.async('nodebuffer')).metadata();
+		expect([width, height, depth]).toEqual([512, 512, 'ushort']);
+	}
+	await page
+		.getByRole('complementary', { name: 'Outputs' })
+		.getByRole('button', { name: /^Templates/ })
+		.click();
+	const seen = page.getByRole('img', { name: 'Template of Lantern' });
+	await expect(seen).toBeVisible();
+	const first = await seen.getAttribute('src');
+	await page.getByRole('radio', { name: 'In tints' }).click();
+	await expect.poll(() => seen.getAttribute('src')).not.toBe(first);
+	await page.getByRole('button', { name: '128', exact: true }).click();
+	const templates = await JSZip.loadAsync((await written(page, 'Write 2 templates')).bytes);
+	const sizes = await Promise.all(
+		Object.values(templates.files).map(async (file) => (await sharp(await file.async('nodebuffer')).metadata()).width),
+	);
+	expect(sizes).toEqual([512, 128]);
+	// What is shown is what is written, wherever it is not clear.
+	const shown = await seen.evaluate((image: HTMLImageElement) => {
+		const { naturalWidth: width, naturalHeight: height } = image;
+		const context = Object.assign(document.createElement('canvas'), { width, height }).getContext('2d');
+		context?.drawImage(image, 0, 0);
+		return [...(context?.getImageData(0, 0, width, height).data ?? [])];
+	});
+	const own = await raw((await Object.values(templates.files)[0]?.async('nodebuffer')) as Buffer);
+	expect(shown).toHaveLength(own.length);
+	let solid = 0;
+	for (let i = 0; i < own.length; i += 4) {
+		if (own[i + 3] !== 255) continue;
+		solid++;
+		for (let k = 0; k < 4; k++)
+			if (shown[i + k] !== own[i + k]) expect([i, k, shown[i + k]]).toEqual([i, k, own[i + k]]);
+	}
+	expect(solid).toBeGreaterThan(1000);
+});

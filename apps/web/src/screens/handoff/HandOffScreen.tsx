@@ -59,7 +59,7 @@ export function HandOffScreen() {
 									type="button"
 									aria-pressed={each.kind === kind}
 									disabled={writing.busy !== null}
-									className={lightRow(each.kind === kind)}
+									className={`${lightRow(each.kind === kind)} !py-1 leading-[19px]`}
 									onClick={() => {
 										setKind(each.kind);
 										writing.say([]);

@@ -1,4 +1,5 @@
 import type { ComponentType } from 'react';
+import { BakesOutput } from './BakesOutput.tsx';
 import { BuildUpOutput } from './BuildUpOutput.tsx';
 import { ExchangeOutput } from './ExchangeOutput.tsx';
 import { LayersOutput } from './LayersOutput.tsx';
@@ -6,6 +7,7 @@ import { ModelsOutput } from './ModelsOutput.tsx';
 import { PageOutput } from './PageOutput.tsx';
 import { PaletteOutput } from './PaletteOutput.tsx';
 import { ProjectOutput } from './ProjectOutput.tsx';
+import { TemplatesOutput } from './TemplatesOutput.tsx';
 import { TexturesOutput } from './TexturesOutput.tsx';
 import type { Writing } from './useWriting.ts';
 
@@ -25,6 +27,8 @@ export const outputs: readonly Output[] = [
 	{ kind: 'layers', name: 'Layers', words: 'For another editor, and back', Panel: LayersOutput },
 	{ kind: 'exchange', name: 'Exchange', words: 'Open elsewhere, back at each saving', Panel: ExchangeOutput },
 	{ kind: 'build-up', name: 'Build-up', words: 'A sheet, layer by layer', Panel: BuildUpOutput },
+	{ kind: 'bakes', name: 'Bakes', words: 'Pictures of the shape, 8 or 16 bits', Panel: BakesOutput },
+	{ kind: 'templates', name: 'Templates', words: 'What lies where, to paint over', Panel: TemplatesOutput },
 	{ kind: 'palette', name: 'Palette', words: 'Tokens, hex list or strip', Panel: PaletteOutput },
 	{ kind: 'page', name: 'Page', words: 'Shows the work, for other eyes', Panel: PageOutput },
 	{ kind: 'project', name: 'Project', words: 'All of it, as one open file', Panel: ProjectOutput },

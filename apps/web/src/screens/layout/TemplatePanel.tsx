@@ -1,29 +1,24 @@
-import { fileName, type TemplateLook, usualTemplate } from '@eppu/core/format';
+import { fileName } from '@eppu/core/format';
 import { useState } from 'react';
 import { saveFile } from '../../server/library.ts';
 import { template } from '../../studio/line.ts';
 import { activeSheet, useStudio } from '../../studio/store.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Check } from '../../ui/Check.tsx';
 import { Choice } from '../../ui/Choice.tsx';
-import { Dial } from '../../ui/Dial.tsx';
 import { Popover } from '../../ui/Popover.tsx';
+import { firstTemplate, TemplateDials } from '../TemplateDials.tsx';
 
 const widths = [512, 1024, 2048, 4096] as const;
-/** Texels of the clear rim round the islands, as it is first. */
-const RIM = 8;
-
 /** The template of the sheet that is shown, for painting over it elsewhere. */
 export function TemplatePanel() {
 	const project = useStudio((state) => state.outline?.project);
 	const sheet = useStudio(activeSheet);
-	const [look, setLook] = useState<TemplateLook>({ ...usualTemplate, outside: RIM });
+	const [look, setLook] = useState(firstTemplate);
 	const [width, setWidth] = useState<number | null>(null);
 	const [said, setSaid] = useState<string | null>(null);
 	const [busy, setBusy] = useState(false);
 	if (!project || !sheet) return null;
 	const wide = width ?? sheet.width;
-	const change = (part: Partial<TemplateLook>): void => setLook({ ...look, ...part });
 	const write = async (as: 'png' | 'svg'): Promise<void> => {
 		setBusy(true);
 		setSaid(null);
@@ -46,37 +41,7 @@ export function TemplatePanel() {
 					What lies where on "{sheet.name}", to paint over in any program. It is a picture of its own: nothing of it is
 					ever in the texture.
 				</p>
-				<Choice
-					label="Islands are"
-					value={look.fill}
-					options={[
-						['white', 'White'],
-						['tints', 'In tints'],
-						['none', 'Clear'],
-					]}
-					onChange={(fill) => change({ fill })}
-				/>
-				<Check label="Lines round islands" value={look.borders} onChange={(borders) => change({ borders })} />
-				<Check label="Lines between faces" value={look.inner} onChange={(inner) => change({ inner })} />
-				<Check label="Names of parts" value={look.names} onChange={(names) => change({ names })} />
-				<Check
-					label="Grey beside the islands"
-					value={look.outside !== null}
-					onChange={(on) => change({ outside: on ? RIM : null })}
-				/>
-				{look.outside !== null && (
-					<Dial
-						label="Clear rim"
-						value={look.outside}
-						least={0}
-						most={64}
-						usual={RIM}
-						unit="tx"
-						wide
-						hint="Texels round each island that stay clear of the grey"
-						onChange={(outside) => change({ outside })}
-					/>
-				)}
+				<TemplateDials look={look} onChange={setLook} />
 				<span className="-mb-1.5 text-[12px] text-ash">Px wide</span>
 				<Choice
 					label="Width"
