@@ -312,7 +312,7 @@ test.describe('random rounds', () => {
 		test(`random rounds of faults: nothing lost, nothing doubled, "Kept" never false${half ? ' (second half)' : ''}`, async ({
 			context,
 		}) => {
-			const rounds = process.env.ROUNDS ? Math.ceil(Number(process.env.ROUNDS) / 2) : 8;
+			const rounds = process.env.ROUNDS ? Math.ceil(Number(process.env.ROUNDS) / 2) : 4;
 			const seed = Number(process.env.SEED ?? 7) + half * 1000;
 			test.setTimeout(60_000 + rounds * 50_000);
 			const campaign = await createCampaign(context, await serve(`rounds-${half}`), seed);
