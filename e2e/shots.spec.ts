@@ -209,6 +209,9 @@ test('a bundle of textures', async ({ page }) => {
 	await page.getByRole('radio', { name: 'All texels of that colour' }).click();
 	const [x, y] = await at(page, 'sheet', [0.5, 0.47]);
 	await page.mouse.click(x, y);
+	// What would become of a colour of all of them.
+	await page.getByRole('button', { name: 'All colours' }).click();
+	await page.getByRole('group', { name: 'Colours of all textures' }).getByRole('button').nth(3).click();
 	await page.waitForTimeout(1200);
 	await shot(page, 'bundle');
 });

@@ -207,7 +207,11 @@ export async function templateProject(options: TemplateOptions): Promise<string[
 }
 
 /** The sheets of a project, or the one of a name. */
-export function sheetsNamed({ project }: Engine, card: ProjectCard, name: string | undefined): readonly Sheet[] {
+export function sheetsNamed(
+	{ project }: Engine,
+	card: Pick<ProjectCard, 'name'>,
+	name: string | undefined,
+): readonly Sheet[] {
 	const sheets = project.sheets.filter((sheet) => !name || sheet.name.toLowerCase() === name.toLowerCase());
 	if (sheets.length) return sheets;
 	throw new CliError(

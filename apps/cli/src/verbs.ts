@@ -1,4 +1,5 @@
 import { bakeProject } from './bake.ts';
+import { writeBuildUps, writePalette } from './besides.ts';
 import { recolorBundle, writeProjectBundle } from './bundle.ts';
 import { CliError, checkData, listProjects, type ModelReport, reportProject, templateProject } from './commands.ts';
 import { findingsOf } from './findings.ts';
@@ -208,6 +209,25 @@ export const verbs: readonly Verb[] = [
 		again: true,
 		options: { sheet: 'text', size: 'text', svg: 'switch' },
 		run: async (project, typed) => files(await templateProject({ ...typed, project })),
+	},
+	{
+		verb: 'palette',
+		help: `eppu palette PROJECT --out DIR [options]   its palette and ramps, for other programs; with
+  --as KIND        json (design tokens, usual), txt (hex colours) or png (a strip)`,
+		on: true,
+		writes: true,
+		again: true,
+		options: { as: 'text' },
+		run: async (project, typed) => files(await writePalette({ ...typed, project })),
+	},
+	{
+		verb: 'build-up',
+		help: 'eppu build-up PROJECT --out DIR            each sheet after each of its layers, as one PNG; with --sheet',
+		on: true,
+		writes: true,
+		again: true,
+		options: { sheet: 'text' },
+		run: async (project, typed) => files(await writeBuildUps({ ...typed, project })),
 	},
 	{
 		verb: 'report',

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { deflateRawSync } from 'node:zlib';
 import { apiaryPalette } from '@eppu/core/color';
 import { type Project, paintLayer, washLayer } from '@eppu/core/document';
-import { packPicture } from '@eppu/core/format';
+import { packPicture, paletteOfHexList, paletteOfTokens } from '@eppu/core/format';
 import { writeObj } from '@eppu/core/mesh';
 import { newStep } from '@eppu/core/recipe';
 import { openSourceStore, packDelta } from '@eppu/server/store';
@@ -13,6 +13,7 @@ import { beforeAll, expect, test } from '@jest/globals';
 import LibSql from 'libsql';
 import sharp from 'sharp';
 import { smokerMesh } from '../../../demo/mesh/smoker.ts';
+import { writeBuildUps, writePalette } from '../src/besides.ts';
 import { checkData, listProjects, reportProject, templateProject } from '../src/commands.ts';
 import { exportProject } from '../src/textures.ts';
 
@@ -220,4 +221,29 @@ test('check finds a whole file whole, and names what is wrong with one that is n
 	expect(problems.join('\n')).toMatch(/"Tin": Tile 1 of "l" is not what it was/);
 	expect(problems.join('\n')).toMatch(/"Tin": Tile 9 of "l" lies beyond its sheet/);
 	await expect(checkData(join(folder, 'none.db'))).rejects.toThrow(/no data file/);
+});
+
+test('a palette goes out in three kinds that are read again the same, a build-up ends with what the sheet shows', async () => {
+	const out = join(folder, 'besides');
+	const kinds = { json: paletteOfTokens, txt: paletteOfHexList } as const;
+	for (const [as, read] of Object.entries(kinds)) {
+		const [file] = await writePalette({ project: 'Honey jar', out, as, data });
+		const found = read(readFileSync(file as string, 'utf8'), file as string);
+		expect(found.ok && found.palette.colors).toEqual(apiaryPalette.colors);
+	}
+	const [strip] = await writePalette({ project: 'Honey jar', out, as: 'png', data });
+	const { data: texels, info } = await sharp(strip).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+	expect(info.width).toBe(apiaryPalette.colors.length * 16);
+	expect(`#${texels.subarray(0, 3).toString('hex')}`).toBe(apiaryPalette.colors[0]);
+	await expect(writePalette({ project: 'Honey jar', out, as: 'odd', data })).rejects.toThrow(
+		/--as takes json, txt, png/,
+	);
+	const [jar, ...more] = await writeBuildUps({ project: 'Honey jar', out, sheet: 'glass', data });
+	expect(more).toEqual([]);
+	const seen = await sharp(jar).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+	const colors = new Set<string>();
+	for (let i = 0; i < seen.data.length; i += 3) colors.add(seen.data.subarray(i, i + 3).toString('hex'));
+	expect(colors).toEqual(new Set(['777777', '336699']));
+	expect(await writeBuildUps({ project: 'Honey jar', out, data })).toHaveLength(2);
+	await expect(writeBuildUps({ project: 'Honey jar', out, sheet: 'lid', data })).rejects.toThrow(/no sheet "lid"/);
 });

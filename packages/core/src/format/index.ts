@@ -24,7 +24,11 @@ export {
 export { MOST_LIBRARY_SIDE, PackedPictureError, packPicture, unpackPicture } from './packedPicture.ts';
 export {
 	hexList,
+	type PaletteKind,
 	type PaletteResult,
+	paletteBytes,
+	paletteKinds,
+	paletteName,
 	paletteOfHexList,
 	paletteOfPicture,
 	paletteOfTokens,

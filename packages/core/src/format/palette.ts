@@ -1,5 +1,7 @@
+import type { PngWriter } from '@eppu/kernels';
 import { type Hex, hexOfRgb, type Palette, type Ramp, rgbOfHex } from '../color/index.ts';
 import type { Picture } from '../surface/index.ts';
+import { encodePng } from './png.ts';
 
 /** Colours of a palette at the most. */
 const MOST_COLORS = 512;
@@ -146,3 +148,17 @@ export function paletteOfPicture({ data }: Picture, file: string): PaletteResult
 		if ((data[i + 3] as number) > 127) colors.add(hexOfRgb([...data.subarray(i, i + 3)]));
 	return made(file.replace(/\.[^.]+$/, ''), [...colors], file);
 }
+
+/** What palettes are written as: design tokens with its ramps, a list of hex colours, or a strip that any program can sample. */
+export const paletteKinds = ['json', 'txt', 'png'] as const;
+export type PaletteKind = (typeof paletteKinds)[number];
+
+/** A palette as a file. */
+export function paletteBytes(palette: Palette, as: PaletteKind, write: PngWriter): Uint8Array<ArrayBuffer> {
+	if (as === 'png') return encodePng(write, palettePicture(palette));
+	return new TextEncoder().encode(as === 'json' ? paletteTokens(palette) : hexList(palette));
+}
+
+/** The name of its file. */
+export const paletteName = ({ name }: Palette, as: PaletteKind): string =>
+	`${name.toLowerCase().replace(/[^a-z0-9]+/g, '-') || 'palette'}.${as}`;

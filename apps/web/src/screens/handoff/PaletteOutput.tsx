@@ -35,7 +35,7 @@ export function PaletteOutput({ writing }: { readonly writing: Writing }) {
 						? 'Design tokens: the colours in their order, and the ramps. Eppu takes it in again as it is.'
 						: as === 'txt'
 							? 'One colour a line, as #rrggbb.'
-							: 'A strip of one texel a colour, to sample from in any program.'}
+							: 'A strip of squares, one a colour, to sample from in any program.'}
 				</p>
 			</Bay>
 			<WriteBay
