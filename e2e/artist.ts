@@ -188,7 +188,8 @@ export function replay(engine: Engine, said: readonly ToStudio[]): void {
 			const meant = facesMeant(engine, message);
 			if (meant)
 				engine.assignCell(message.sheet, meant.model, meant.faces, message.cell, meant.along, namesFrom(message.seed));
-		} else if (message.say === 'recolor') engine.recolor(message.sheets, message.pairs, message.palette, message.only);
+		} else if (message.say === 'recolor')
+			engine.recolor(message.sheets, message.pairs, message.palette, message.only, message.gesture);
 		else if (message.say === 'merge') engine.mergeDown(message.sheet, message.layer, message.newId);
 		else if (message.say === 'cut') engine.cut(message.sheet, message.layer, message.newId);
 		else if (message.say === 'relay') engine.relay(relayingOf(message.change), message.words, namesFrom(message.seed));

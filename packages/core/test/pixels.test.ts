@@ -479,6 +479,35 @@ describe('rims, recolouring, ramps', () => {
 		expect(engine.colorsUsed(['s'])).toEqual(was);
 		expect(engine.project.palette.name).toBe('Apiary tin');
 	});
+	test('an entry that is turned through other colours takes only its own texels along, as one step', () => {
+		const engine = disc();
+		engine.edit('s', 'p', {
+			do: 'shape',
+			shape: { kind: 'rectangle', x: 0, y: 0, width: 4, height: 4, radius: 0 },
+			outline: null,
+			repeat: null,
+			color: back,
+		});
+		const was = new Map(engine.colorsUsed(['s']));
+		const steps = engine.history.done.length;
+		const entry = (to: string) => ({
+			...apiaryPalette,
+			colors: apiaryPalette.colors.map((hex) => (hex === front ? to : hex)),
+		});
+		// Over the very colour that other texels have, and on.
+		for (const to of ['#e0b050', back, '#10c0a0']) engine.recolor(['s'], [[front, to]], entry(to), null, 'turn');
+		expect(engine.history.done).toHaveLength(steps + 1);
+		expect(new Map(engine.colorsUsed(['s']))).toEqual(
+			new Map([
+				[packedOf('#10c0a0'), was.get(packedOf(front))],
+				[packedOf(back), 16],
+			]),
+		);
+		expect(engine.project.palette.colors).toEqual(entry('#10c0a0').colors);
+		engine.undo();
+		expect(new Map(engine.colorsUsed(['s']))).toEqual(was);
+		expect(engine.project.palette).toEqual(apiaryPalette);
+	});
 	test('a ramp goes evenly in lightness through its colours, its ends swung apart in hue', () => {
 		const ramp = shiftedRamp({ through: ['#3b1a1e', '#b85a33', '#f3e9d2'], count: 7, shift: 0, lively: 0 });
 		expect(ramp).toHaveLength(7);

@@ -1,6 +1,6 @@
 import { colorsOfPicture, type Hex, type Palette, shiftedRamp } from '@eppu/core/color';
 import { colorMapping, colorsOfTexels, hexOfPacked } from '@eppu/core/pixel';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { setFront } from '../studio/desk.ts';
 import { pictures } from '../studio/hears.ts';
 import { tell } from '../studio/line.ts';
@@ -10,6 +10,7 @@ import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Dials } from '../ui/Dials.tsx';
 import type { DrawerKind } from './drawer.ts';
+import { EntryDials } from './EntryDials.tsx';
 import { Mapping } from './Mapping.tsx';
 import { RampRow } from './RampRow.tsx';
 import { Swatch } from './Swatch.tsx';
@@ -117,6 +118,10 @@ export function ColorsDrawer() {
 	const front = useStudio((state) => state.desk.front);
 	const { colors, half } = useColorsUsed();
 	const [chosen, setChosen] = useState<Hex | null>(null);
+	/** What a colour was made to be: it is told of a moment later. */
+	const [turned, setTurned] = useState<Hex | null>(null);
+	/** The palette as it was when the hand began to turn a colour. */
+	const basis = useRef<{ gesture: string; palette: Palette }>({ gesture: '', palette: { name: '', colors: [] } });
 	const [reach, setReach] = useState<Reach>('sheet');
 	const [count, setCount] = useState<'4' | '8' | '16' | '32'>('8');
 	if (!sheet || !project) return null;
@@ -125,19 +130,22 @@ export function ColorsDrawer() {
 	const sheets = reach === 'all' ? project.sheets.filter(({ pixel }) => pixel).map(({ id }) => id) : [sheet.id];
 	const used = colors.map(([hex]) => hex);
 	const strange = used.filter((hex) => !known.has(hex)).length;
-	const from = chosen && used.includes(chosen) ? chosen : null;
+	const from = chosen && (used.includes(chosen) || chosen === turned) ? chosen : null;
 	/** The palette's own place goes along, so that all items of it are recoloured. */
-	const replace = (): void => {
-		if (!from) return;
-		const swap = (list: readonly Hex[]): Hex[] => list.map((hex) => (hex === from ? front : hex));
+	const become = (own: Hex, to: Hex, gesture = ''): void => {
+		if (!gesture || basis.current.gesture !== gesture) basis.current = { gesture, palette };
+		const before = basis.current.palette;
+		const swap = (list: readonly Hex[]): Hex[] => list.map((hex) => (hex === own ? to : hex));
 		const next = {
-			...palette,
-			colors: swap(palette.colors),
-			...(palette.ramps ? { ramps: palette.ramps.map((ramp) => ({ ...ramp, colors: swap(ramp.colors) })) } : {}),
+			...before,
+			colors: swap(before.colors),
+			...(before.ramps ? { ramps: before.ramps.map((ramp) => ({ ...ramp, colors: swap(ramp.colors) })) } : {}),
 		};
 		const bundle = reach === 'all' && project.bundle ? { only: '' } : {};
-		tell({ say: 'recolor', sheets, pairs: [[from, front]], palette: reach === 'all' ? next : null, ...bundle });
-		setChosen(front);
+		const one = gesture ? { gesture } : {};
+		tell({ say: 'recolor', sheets, pairs: [[own, to]], palette: reach === 'all' ? next : null, ...bundle, ...one });
+		setChosen(to);
+		setTurned(to);
 	};
 	/** So many colours that stand for the picture become the palette, and it gets them. */
 	const reduce = (): void => {
@@ -184,13 +192,19 @@ export function ColorsDrawer() {
 					/>
 				</div>
 				<div className="mt-1.5 flex flex-wrap gap-1">
-					<Button className={small} disabled={!from || from === front} onClick={replace}>
+					<Button className={small} disabled={!from || from === front} onClick={() => from && become(from, front)}>
 						Replace it with the front pot
 					</Button>
 					<Button className={small} disabled={!from} onClick={() => from && setFront(from)}>
 						Take it up
 					</Button>
 				</div>
+				{from && (
+					<>
+						<h3 className="bay-title mt-3">Turn {from}</h3>
+						<EntryDials color={from} change={become} />
+					</>
+				)}
 				<Mapping
 					used={used}
 					palette={palette}

@@ -307,6 +307,7 @@ export type ToStudio =
 			readonly palette: Palette | null;
 			/** Also textures of the bundle whose paths have these words. */
 			readonly only?: string;
+			readonly gesture?: string;
 	  }
 	| { readonly say: 'merge'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
 	| { readonly say: 'flatten'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }

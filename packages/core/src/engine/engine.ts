@@ -177,13 +177,14 @@ export interface Engine extends MadeKeeping {
 	/**
 	 * Gives texels of some colours others, on every unlocked paint layer and plain wash of the sheets, within what is
 	 * selected there, and puts another palette in place: one step. With `only` also of the textures of the bundle whose paths
-	 * have those words, which are no sheets yet.
+	 * have those words, which are no sheets yet. A gesture that goes on takes its last step back first.
 	 */
 	recolor(
 		sheets: readonly Id[],
 		pairs: readonly (readonly [Hex, Hex])[],
 		palette: Palette | null,
 		only?: string | null,
+		gesture?: string,
 	): Dirty;
 	/** Lays a picture of the sheet's size on a paint layer or a layer's mask. */
 	lay(sheet: Id, layer: Id, on: 'color' | 'mask', picture: Picture, words: string): Dirty;

@@ -3,14 +3,14 @@ import { type Doing, eachLayer, type Id, ownSurfaceOf } from '../document/index.
 import { recolored } from '../edit/index.ts';
 import { colorsOfTexels } from '../pixel/index.ts';
 import type { Surface, TileRecord } from '../surface/index.ts';
-import { none } from './dirty.ts';
+import { merged } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import { freeScope } from './scope.ts';
 import type { Workspace } from './workspace.ts';
 
 /** Colours told and changed over whole sheets. */
 export function recoloring(workspace: Workspace): Pick<Engine, 'recolor' | 'colorsUsed'> {
-	const { surfaces, need, pushRecords, runAll, unders, pictureOf, selectionOf, settle } = workspace;
+	const { surfaces, need, pushRecords, retake, runAll, unders, pictureOf, selectionOf, settle } = workspace;
 	return {
 		colorsUsed(sheetIds) {
 			const all = new Map<number, number>();
@@ -21,7 +21,8 @@ export function recoloring(workspace: Workspace): Pick<Engine, 'recolor' | 'colo
 			}
 			return [...all].sort((a, b) => b[1] - a[1]);
 		},
-		recolor(sheetIds, pairs, palette, only = null) {
+		recolor(sheetIds, pairs, palette, only = null, gesture) {
+			const back = retake(gesture);
 			const to = new Map<Hex, Hex>(pairs);
 			const records = new Map<Id, TileRecord[]>();
 			const also: Doing[] = palette ? [{ do: 'palette.set', palette } as Doing & { palette: Palette }] : [];
@@ -42,8 +43,8 @@ export function recoloring(workspace: Workspace): Pick<Engine, 'recolor' | 'colo
 				}
 			}
 			const words = pairs.length === 1 ? 'Replace a colour' : 'Recolour';
-			if (records.size) return pushRecords(words, records, undefined, also);
-			return also.length ? runAll(also, words) : none;
+			if (records.size) return merged([back, pushRecords(words, records, gesture, also)]);
+			return also.length ? merged([back, runAll(also, words, gesture)]) : back;
 		},
 	};
 }

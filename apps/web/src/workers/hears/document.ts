@@ -38,8 +38,8 @@ export const document: Ears<'run' | 'run-all' | 'undo' | 'redo' | 'mask' | 'merg
 		},
 		recolor: {
 			endsStroke: true,
-			hear(at, { sheets, pairs, palette, only }) {
-				at.changed(at.engine.recolor(sheets, pairs, palette, only), 60);
+			hear(at, { sheets, pairs, palette, only, gesture }) {
+				at.changed(at.engine.recolor(sheets, pairs, palette, only, gesture), 60);
 			},
 		},
 		merge: {
