@@ -185,7 +185,9 @@ test('a project as an open ZIP and a sheet as OpenRaster open as projects that l
 	expect(asked.filter((url) => !/^(file|data):/.test(url))).toEqual([]);
 });
 
-test('bakes go out with 16 bits, and templates as they are shown, each in one ZIP', async ({ page }) => {
+test('bakes go out with 16 bits, templates as they are shown, and the page is looked at and turned beforehand', async ({
+	page,
+}) => {
 	await handOff(page, /^Bakes/, 'demo-lantern');
 	await page.getByLabel('Hollows').uncheck();
 	const bakes = await JSZip.loadAsync((await written(page, 'Write 2 bakes')).bytes);
@@ -226,4 +228,22 @@ test('bakes go out with 16 bits, and templates as they are shown, each in one ZI
 			if (shown[i + k] !== own[i + k]) expect([i, k, shown[i + k]]).toEqual([i, k, own[i + k]]);
 	}
 	expect(solid).toBeGreaterThan(1000);
+
+	// The page is looked at before it goes out, and can be turned there.
+	await page.getByRole('complementary', { name: 'Outputs' }).getByRole('button', { name: /^Page/ }).click();
+	await page.getByRole('radio', { name: '12', exact: true }).click();
+	await page.getByRole('button', { name: 'See it here' }).click();
+	const frame = page.frameLocator('iframe[title="The page"]');
+	await expect(frame.getByRole('heading', { name: 'Mossbarrow lantern' })).toBeVisible({ timeout: 60_000 });
+	const turn = frame.locator('.turn img').first();
+	const before = await turn.getAttribute('src');
+	const place = await turn.boundingBox();
+	if (!place) throw new Error('There is no turntable.');
+	await page.mouse.move(place.x + 200, place.y + 100);
+	await page.mouse.down();
+	await page.mouse.move(place.x + 420, place.y + 100, { steps: 6 });
+	await page.mouse.up();
+	await expect.poll(() => turn.getAttribute('src')).not.toBe(before);
+	await page.getByLabel('Title').fill('A lantern');
+	await expect(page.getByRole('button', { name: 'See it here' })).toBeVisible();
 });

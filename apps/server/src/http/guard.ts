@@ -1,4 +1,5 @@
-import { timingSafeEqual } from 'node:crypto';
+import { createHash, timingSafeEqual } from 'node:crypto';
+import { pageScript } from '@eppu/core/handoff';
 import type { NextFunction, Request, Response } from 'express';
 import helmet from 'helmet';
 import { tokenTries } from './limits.ts';
@@ -16,7 +17,12 @@ export const securityHeaders = helmet({
 		useDefaults: false,
 		directives: {
 			defaultSrc: ["'self'"],
-			scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+			// The script of a page that shows the work, where it is looked at before it goes out: no other text runs.
+			scriptSrc: [
+				"'self'",
+				"'wasm-unsafe-eval'",
+				`'sha256-${createHash('sha256').update(pageScript).digest('base64')}'`,
+			],
 			// Element styles only: the drawn parts of the interface set their places through them. No script is inline.
 			styleSrc: ["'self'", "'unsafe-inline'"],
 			imgSrc: ["'self'", 'blob:', 'data:'],

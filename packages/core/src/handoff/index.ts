@@ -22,6 +22,7 @@ export {
 	usualOrders,
 } from './order.ts';
 export { type PageOrder, pageProblem, usualPage, writePage } from './page.ts';
+export { pageScript } from './pageText.ts';
 export { type ProjectParts, planProjectZip, readProjectZip, writeProjectZip } from './projectZip.ts';
 export { readyPicture, sizeBy } from './ready.ts';
 export { type SourceKind, sourceKindOf, sourceKinds } from './source/index.ts';

@@ -47,7 +47,8 @@ label{display:flex;gap:10px;align-items:center;margin-top:8px;font-size:14px}inp
 .ramp{display:flex;margin:4px 0;border-radius:8px 9px 7px 9px;overflow:hidden}.ramp i{flex:1;height:34px}.ramps{display:grid;gap:4px 18px;grid-template-columns:repeat(auto-fit,minmax(min(100%,260px),1fr))}
 `;
 
-const script = `
+/** What a page does; the same on every page, so that it can be let in by its hash where one is looked at. */
+export const pageScript = `
 for (const turn of document.querySelectorAll('.turn')) {
 	const frames = JSON.parse(document.getElementById(turn.dataset.frames).textContent);
 	const image = turn.querySelector('img');
@@ -124,7 +125,7 @@ ${models.length ? `<div class="models">${models.map(modelText).join('')}</div>` 
 ${sheets.map(sheetText).join('\n')}
 <section><h2>Palette</h2><div class="ramps">${ramps}</div></section>
 </main>
-<script>${script}</script>
+<script>${pageScript}</script>
 </body>
 </html>
 `;
