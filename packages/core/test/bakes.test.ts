@@ -2,18 +2,17 @@
 import type { Kernels } from '@eppu/kernels';
 import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
-import { generateTangents } from 'mikktspace';
 import { addBox, around, createMeshBuilder } from '../../../demo/mesh/shapes.ts';
 import { bendOf } from '../src/bake/index.ts';
 import { lightLayer, paintLayer, type Sheet, toneLets, washLayer } from '../src/document/index.ts';
-import { type Engine, openEngine } from '../src/engine/index.ts';
+import type { Engine } from '../src/engine/index.ts';
 import { type Bake, bakedSteps, greenWay, lightPresets, toneBake } from '../src/light/index.ts';
-import { type LaidMesh, meshBounds, tangentsOf } from '../src/mesh/index.ts';
+import { type LaidMesh, meshBounds } from '../src/mesh/index.ts';
 import { directionOf, newStep, type RecipeStep } from '../src/recipe/index.ts';
-import { modelGround } from '../src/scene/index.ts';
 import { defaultTip } from '../src/stroke/index.ts';
 import { type Picture, pictureOfSurface, type Surface } from '../src/surface/index.ts';
-import { ball, blocks, box, projectOf, tube } from './oracle/meshes.ts';
+import { bakedTones, eachTexel, openBakes, SIDE } from './oracle/bakes.ts';
+import { ball, blocks, box, tube } from './oracle/meshes.ts';
 import { lump } from './oracle/shapes.ts';
 
 let kernels: Kernels;
@@ -21,34 +20,8 @@ beforeAll(async () => {
 	kernels = await loadKernels();
 });
 
-const SIDE = 128;
-const open = (mesh: LaidMesh, bakes: readonly Bake[], side = SIDE, layers = [paintLayer('p', 'P')]): Engine => {
-	const project = projectOf(mesh, side, layers);
-	return openEngine(
-		kernels,
-		{ ...project, models: project.models.map((model) => ({ ...model, bakes })) },
-		[],
-		new Map([['m', mesh]]),
-	);
-};
-/** A bake's texels, 0..1. */
-const tonesOf = (engine: Engine, bake = 'b'): Float32Array => {
-	engine.refresh(() => false);
-	const { data } = pictureOfSurface(kernels, engine.surface(`${bake}~s`) as Surface);
-	return Float32Array.from(new Uint16Array(data.buffer, data.byteOffset, data.length / 2), (v) => v / 65535);
-};
-/** Calls with each texel that a face has: its number, its face, and its place on the model. */
-function eachTexel(
-	engine: Engine,
-	visit: (i: number, face: number, place: readonly [number, number, number]) => void,
-): void {
-	const [scene, sheet] = [engine.scene('m'), engine.project.sheets[0] as Sheet];
-	if (!scene) throw new Error('no scene');
-	const { placeOf } = modelGround(scene, sheet);
-	scene.mapOf(sheet).faceOfTexel.forEach((face, i) => {
-		if (face) visit(i, face - 1, placeOf(face - 1, (i % sheet.width) + 0.5, Math.floor(i / sheet.width) + 0.5));
-	});
-}
+const open = (mesh: LaidMesh, bakes: readonly Bake[], side = SIDE, layers = [paintLayer('p', 'P')]): Engine =>
+	openBakes(kernels, mesh, bakes, side, layers);
 
 describe('curvature', () => {
 	test('of a tube is one over its radius, of a ball two, and smooth over their facets', () => {
@@ -72,7 +45,7 @@ describe('curvature', () => {
 		const unit = 50 / meshBounds(mesh).radius;
 		const width = 10;
 		const engine = open(mesh, [toneBake('b', 'Edges', 'curvature', { width })]);
-		const tones = tonesOf(engine);
+		const tones = bakedTones(engine);
 		let [sum, count] = [0, 0];
 		eachTexel(engine, (i, _face, place) => {
 			// On a side of the box the nearest edge is where the second largest coordinate ends.
@@ -92,7 +65,11 @@ describe('curvature', () => {
 			mesh,
 			kinds.map((of) => toneBake(of, of, 'curvature', { of, width: 4 })),
 		);
-		const [edges, hollows, both] = kinds.map((of) => tonesOf(engine, of)) as [Float32Array, Float32Array, Float32Array];
+		const [edges, hollows, both] = kinds.map((of) => bakedTones(engine, of)) as [
+			Float32Array,
+			Float32Array,
+			Float32Array,
+		];
 		eachTexel(engine, (i) => {
 			const wanted = Math.min(1, Math.max(0, 0.5 + ((edges[i] as number) - (hollows[i] as number)) / 2));
 			expect(Math.abs((both[i] as number) - wanted)).toBeLessThan(0.01);
@@ -122,8 +99,8 @@ describe('curvature', () => {
 			step,
 			kinds.map((of) => toneBake(of, of, 'curvature', { of, width: 4 })),
 		);
-		expect(Math.max(...tonesOf(second, 'edges'))).toBeGreaterThan(0.85);
-		expect(Math.max(...tonesOf(second, 'hollows'))).toBeGreaterThan(0.85);
+		expect(Math.max(...bakedTones(second, 'edges'))).toBeGreaterThan(0.85);
+		expect(Math.max(...bakedTones(second, 'hollows'))).toBeGreaterThan(0.85);
 		engine.close();
 		second.close();
 	});
@@ -147,7 +124,7 @@ describe('thickness', () => {
 		const mesh = builder.mesh();
 		const unit = 50 / meshBounds(mesh).radius;
 		const engine = open(mesh, [toneBake('b', 'Thickness', 'thickness', { reach: 40, spread: 1, rays: 1 })]);
-		const tones = tonesOf(engine);
+		const tones = bakedTones(engine);
 		let seen = 0;
 		eachTexel(engine, (i, _face, [, y]) => {
 			if (Math.abs(y) < 0.499) return;
@@ -160,7 +137,7 @@ describe('thickness', () => {
 	test('of a ball straight through is its chord', () => {
 		const mesh = ball();
 		const engine = open(mesh, [toneBake('b', 'Thickness', 'thickness', { reach: 200, spread: 1, rays: 1 })]);
-		const tones = tonesOf(engine);
+		const tones = bakedTones(engine);
 		const through = [...tones].filter((tone) => tone > 0).map((tone) => tone * 200);
 		// Through its middle, less what its facets lack; where there is an open end there is nothing to meet.
 		const middle = through.sort((a, b) => a - b)[through.length >> 1] as number;
@@ -175,7 +152,7 @@ test('facing any way is the angle to it, exactly; height is exact, of the model 
 		toneBake('f', 'Facing', 'facing', { axis: 'any', turn: 35, rise: 20, spread: 180 }),
 		toneBake('h', 'Height', 'height', { from: 0, to: 1 }),
 	]);
-	const [facing, height] = [tonesOf(engine, 'f'), tonesOf(engine, 'h')];
+	const [facing, height] = [bakedTones(engine, 'f'), bakedTones(engine, 'h')];
 	const way = directionOf(35, 20);
 	let [low, high] = [Infinity, -Infinity];
 	for (let v = 1; v < mesh.positions.length; v += 3) {
@@ -202,7 +179,7 @@ test('facing any way is the angle to it, exactly; height is exact, of the model 
 		two.grid(8, 1, (u, v) => around(u, 1, up + 1 - v), { x: up ? 0.55 : 0.05, y: 0.1, w: 0.4, h: 0.8 });
 	}
 	const parts = open(two.mesh(), [toneBake('b', 'Height', 'height', { from: 0, to: 1, over: 'part' })]);
-	const each = tonesOf(parts);
+	const each = bakedTones(parts);
 	eachTexel(parts, (i, face, [, y]) => {
 		const up = parts.scene('m')?.partOfFace(face) === 1 ? 3 : 0;
 		expect(Math.abs((each[i] as number) - Math.min(1, Math.max(0, y - up)))).toBeLessThan(2e-3);
@@ -235,7 +212,7 @@ test('what only its own part hides, and what the ground hides', () => {
 		toneBake('own', 'Own', 'occlusion', { ...of, by: 'part' }),
 		toneBake('floor', 'Floor', 'occlusion', { ...of, by: 'part', ground: 'level' }),
 	]);
-	const [all, own, floor] = ['all', 'own', 'floor'].map((id) => tonesOf(engine, id)) as [
+	const [all, own, floor] = ['all', 'own', 'floor'].map((id) => bakedTones(engine, id)) as [
 		Float32Array,
 		Float32Array,
 		Float32Array,
@@ -274,7 +251,7 @@ test('a bake is undone and done again; what it is made of says when it is made a
 	expect(Math.min(...maskOf())).toBe(255);
 	const unlit = lightOf();
 	engine.run({ do: 'bakes.set', model: 'm', bakes: [toneBake('b', 'Hollows', 'occlusion', { reach: 30, rays: 16 })] });
-	const tones = tonesOf(engine);
+	const tones = bakedTones(engine);
 	const mask = maskOf();
 	expect(
 		mask.every(
@@ -329,7 +306,7 @@ test('on meshes without normals, of one face, with faces of no area and open she
 			64,
 		);
 		for (const step of bakedSteps) {
-			const tones = tonesOf(engine, step);
+			const tones = bakedTones(engine, step);
 			expect(tones.every((tone) => tone >= 0 && tone <= 1)).toBe(true);
 		}
 		engine.close();
@@ -342,7 +319,7 @@ test('of very many faces every bake is made, and the shape hides what the same o
 	const steps = bakedSteps.map((step) => toneBake(step, step, step, step === 'occlusion' ? { rays: 16 } : {}));
 	const [few, many] = [lump(72, 36), lump(...MANY)].map((mesh) => {
 		const engine = open(mesh, steps, 64);
-		const tones = bakedSteps.map((step) => tonesOf(engine, step));
+		const tones = bakedSteps.map((step) => bakedTones(engine, step));
 		engine.close();
 		return tones;
 	}) as [Float32Array[], Float32Array[]];
@@ -386,7 +363,7 @@ test('colours of normals and of pieces: every island one colour, clear beside th
 test('a bake keeps strokes and edits to where it is light, or dark, with a soft border; other faces named stay named', () => {
 	const mesh = box();
 	const engine = open(mesh, [toneBake('b', 'Edges', 'curvature', { width: 20 })]);
-	const tones = tonesOf(engine);
+	const tones = bakedTones(engine);
 	const tone = { of: 'bake', id: 'b', from: 0.5, soft: 0.2, way: 'in' } as const;
 	const guard = { way: 'only', parts: [], islands: [], faces: [], tone } as const;
 	const alphaOf = (): Uint8Array =>
@@ -478,10 +455,10 @@ test('a map from elsewhere gives one of its channels, decoded or turned, at any 
 		{ ...map, id: 'b', channel: 'blue', bytes: 'srgb' },
 	]);
 	engine.refresh(() => false);
-	expect(Math.max(...tonesOf(engine, 'm'))).toBe(0);
+	expect(Math.max(...bakedTones(engine, 'm'))).toBe(0);
 	engine.pictures.put('mine', { width: side, height: side, data });
 	engine.renew();
-	const [red, green, blue] = ['m', 'g', 'b'].map((id) => tonesOf(engine, id)) as [
+	const [red, green, blue] = ['m', 'g', 'b'].map((id) => bakedTones(engine, id)) as [
 		Float32Array,
 		Float32Array,
 		Float32Array,
@@ -494,129 +471,6 @@ test('a map from elsewhere gives one of its channels, decoded or turned, at any 
 		expect(Math.abs((blue[i] as number) - 0.577)).toBeLessThan(0.01);
 	}
 	engine.close();
-});
-
-describe('of a finer mesh', () => {
-	const hash = 'f'.repeat(64);
-	/** A level floor of parts, each 2 by 2, seen from above. */
-	const floors = (
-		...parts: readonly (readonly [name: string, height: (x: number, z: number) => number, across?: number])[]
-	): LaidMesh => {
-		const builder = createMeshBuilder();
-		parts.forEach(([name, height, across = 2], i) => {
-			builder.part(name);
-			builder.grid(32, 2, (u, v) => [across * u - 1, height(across * u - 1, 2 * v - 1), 2 * v - 1], {
-				x: 0.05 + 0.5 * i,
-				y: 0.05,
-				w: parts.length > 1 ? 0.4 : 0.9,
-				h: 0.9,
-			});
-		});
-		return { ...builder.mesh(), normals: null };
-	};
-	const finer = (match: 'near' | 'parts' = 'near', cage = 20) =>
-		({ asset: { hash, name: 'fine.obj' }, cage, match }) as const;
-	const openFiner = (low: LaidMesh, fine: LaidMesh, bakes: readonly Bake[]): Engine => {
-		const engine = open(low, []);
-		expect(() => engine.run({ do: 'bakes.set', model: 'm', bakes })).toThrow(/fine.obj is not at hand/);
-		engine.meshes.set(hash, fine);
-		engine.run({ do: 'bakes.set', model: 'm', bakes });
-		engine.refresh(() => false);
-		return engine;
-	};
-	const normalsOf = (engine: Engine, id = 'n'): Uint8Array =>
-		pictureOfSurface(kernels, engine.surface(`${id}~s`) as Surface).data;
-
-	test('its normals are those of a roof over a floor, texel by texel; where there is none of it nothing is made up', () => {
-		const roof = (x: number): number => 0.15 * (1 - Math.abs(x));
-		// It ends at x = 0.5.
-		const engine = openFiner(floors(['Floor', () => 0]), floors(['Roof', roof, 1.5]), [
-			{ id: 'n', name: 'Normals', bake: 'normals', finer: finer() },
-		]);
-		const data = normalsOf(engine);
-		const length = Math.hypot(0.15, 1);
-		let [seen, missed] = [0, 0];
-		eachTexel(engine, (i, _face, [x]) => {
-			if (Math.abs(x) < 0.04 || Math.abs(x - 0.5) < 0.04) return;
-			if (x > 0.5) {
-				missed++;
-				return expect(data[i * 4 + 3]).toBe(0);
-			}
-			seen++;
-			const want = [(0.15 * Math.sign(x)) / length, 1 / length, 0].map((v) => 127.5 + 127.5 * v);
-			for (let k = 0; k < 3; k++) expect(Math.abs((data[i * 4 + k] as number) - (want[k] as number))).toBeLessThan(1.5);
-		});
-		expect(Math.min(seen, missed)).toBeGreaterThan(500);
-		engine.close();
-	});
-	test('a wall that only the finer one has darkens the floor beside it, and its bend is where it stands', () => {
-		const engine = openFiner(
-			floors(['Floor', () => 0]),
-			floors(['Step', (x) => (x > 0.001 ? 0.2 : 0)]),
-			[
-				toneBake('o', 'Occlusion', 'occlusion', { reach: 60, rays: 64, finer: undefined }),
-				{ ...toneBake('f', 'Finer', 'occlusion', { reach: 60, rays: 64 }), finer: finer() },
-				{ ...toneBake('c', 'Hollows', 'curvature', { of: 'hollows', width: 6 }), finer: finer() },
-			].map((bake) => JSON.parse(JSON.stringify(bake)) as Bake),
-		);
-		expect(Math.max(...tonesOf(engine, 'o'))).toBe(0);
-		const [dark, bend] = [tonesOf(engine, 'f'), tonesOf(engine, 'c')];
-		const mean = (tones: Float32Array, from: number, to: number): number => {
-			let [sum, n] = [0, 0];
-			eachTexel(engine, (i, _face, [x, , z]) => {
-				if (x < from || x > to || Math.abs(z) > 0.8) return;
-				sum += tones[i] as number;
-				n++;
-			});
-			return sum / n;
-		};
-		expect(mean(dark, -0.12, -0.05)).toBeGreaterThan(mean(dark, -0.5, -0.4) + 0.08);
-		expect(mean(dark, 0.3, 0.6)).toBeLessThan(0.01);
-		expect(mean(bend, -0.06, -0.02)).toBeGreaterThan(0.2);
-		expect(mean(bend, -0.6, -0.4)).toBe(0);
-		engine.close();
-	});
-	test('what is met from behind is gone through: a lid over a floor, whose inside is met first', () => {
-		const floor = (y: number, down: boolean): LaidMesh => {
-			const builder = createMeshBuilder();
-			builder.part('Sheet');
-			builder.grid(4, 4, (u, v) => [2 * u - 1, y, 2 * v - 1], { x: 0.05, y: 0.05, w: 0.9, h: 0.9 });
-			const mesh = builder.mesh();
-			return { ...mesh, normals: null, indices: down ? mesh.indices.slice().reverse() : mesh.indices };
-		};
-		const [low, lid] = [floor(0, false), floor(0.1, true)];
-		const both: LaidMesh = {
-			...low,
-			positions: Float32Array.of(...low.positions, ...lid.positions),
-			uvs: Float32Array.of(...low.uvs, ...lid.uvs),
-			indices: Uint32Array.of(...low.indices, ...lid.indices.map((v) => v + low.positions.length / 3)),
-			parts: [{ ...(low.parts[0] as LaidMesh['parts'][0]), faces: (low.indices.length * 2) / 3 }],
-		};
-		const engine = openFiner(low, both, [{ id: 'n', name: 'Normals', bake: 'normals', finer: finer() }]);
-		const data = normalsOf(engine);
-		eachTexel(engine, (i, _face, [x, , z]) => {
-			if (Math.max(Math.abs(x), Math.abs(z)) > 0.9) return;
-			expect([...data.subarray(i * 4, i * 4 + 4)]).toEqual([128, 255, 128, 255]);
-		});
-		engine.close();
-	});
-	test('by names a part meets only its own; whatever lies nearer is met else', () => {
-		const low = floors(['One', () => 0], ['Two', () => 0]);
-		// What is called Two lies over all of it, aslant.
-		const fine = floors(['One', () => 0.02], ['Two', (x) => 0.1 + 0.05 * x]);
-		const engine = openFiner(low, fine, [
-			{ id: 'near', name: 'Near', bake: 'normals', finer: finer('near') },
-			{ id: 'parts', name: 'Parts', bake: 'normals', finer: finer('parts') },
-		]);
-		const [near, parts] = [normalsOf(engine, 'near'), normalsOf(engine, 'parts')];
-		eachTexel(engine, (i, face, [x, , z]) => {
-			if (Math.max(Math.abs(x), Math.abs(z)) > 0.9) return;
-			const one = engine.scene('m')?.partOfFace(face) === 0;
-			expect(Math.abs((near[i * 4] as number) - 121)).toBeLessThan(3);
-			expect(Math.abs((parts[i * 4] as number) - (one ? 128 : 121))).toBeLessThan(3);
-		});
-		engine.close();
-	});
 });
 
 test('warped along a bake’s slope a tone is pushed the way that the bake rises; without the bake it stays', () => {
@@ -646,7 +500,7 @@ test('a width in texels is as wide as the same in the model’s measure', () => 
 	const engine = open(mesh, [toneBake('t', 'Texels', 'curvature', { width: 6, unit: 'texels' })]);
 	const [scene, sheet] = [engine.scene('m'), engine.project.sheets[0] as Sheet];
 	if (!scene) throw new Error('no scene');
-	const texels = tonesOf(engine, 't');
+	const texels = bakedTones(engine, 't');
 	// A side of two units is 0.26 of the sheet.
 	const per = 2 / (0.26 * SIDE);
 	let [sum, count] = [0, 0];
@@ -658,83 +512,4 @@ test('a width in texels is as wide as the same in the model’s measure', () => 
 	expect(sum / count).toBeLessThan(0.02);
 	expect(sheet.width).toBe(SIDE);
 	engine.close();
-});
-
-/** Triangles apart, as an independent package takes them. */
-function apart(mesh: LaidMesh): { positions: Float32Array; normals: Float32Array; uvs: Float32Array } {
-	const take = (list: Float32Array, size: number): Float32Array =>
-		Float32Array.from(
-			{ length: mesh.indices.length * size },
-			(_, i) => list[(mesh.indices[Math.floor(i / size)] as number) * size + (i % size)] as number,
-		);
-	const uvs = take(mesh.uvs, 2).map((v, i) => (i % 2 ? 1 - v : v));
-	return { positions: take(mesh.positions, 3), normals: take(mesh.normals as Float32Array, 3), uvs };
-}
-
-test('tangents are those of an independent MikkTSpace package, on mirrored islands too', () => {
-	const mirrored: LaidMesh = { ...box(), uvs: box().uvs.map((v, i) => (i % 2 === 0 && i < 90 ? 1 - v : v)) };
-	for (const mesh of [tube(), ball(), box(), blocks(), mirrored]) {
-		const { positions, normals, uvs } = apart(mesh);
-		const want = generateTangents(positions, normals, uvs);
-		const found = tangentsOf(mesh);
-		expect(found.length).toBe(want.length);
-		let off = 0;
-		for (let corner = 0; corner < found.length / 4; corner++) {
-			const dot = [0, 1, 2].reduce(
-				(sum, k) => sum + (found[corner * 4 + k] as number) * (want[corner * 4 + k] as number),
-				0,
-			);
-			if (dot < 0.9999) off++;
-			expect(found[corner * 4 + 3]).toBe(want[corner * 4 + 3]);
-		}
-		expect(off / (found.length / 4)).toBeLessThan(0.01);
-	}
-});
-
-test('normals of the surface are flat where nothing is finer, and laid out by the tangents they give the finer one again', () => {
-	const engine = open(ball(), [{ id: 'n', name: 'N', bake: 'normals', space: 'tangent' }]);
-	engine.refresh(() => false);
-	const { data } = pictureOfSurface(kernels, engine.surface('n~s') as Surface);
-	eachTexel(engine, (i) => {
-		expect(Math.abs((data[i * 4] as number) - 127.5)).toBeLessThan(2);
-		expect(Math.abs((data[i * 4 + 1] as number) - 127.5)).toBeLessThan(2);
-		expect(data[i * 4 + 2]).toBeGreaterThan(253);
-	});
-	engine.close();
-	// A roof that rises along u: red is what it falls by.
-	const builder = createMeshBuilder();
-	builder.part('Floor');
-	builder.grid(2, 2, (u, v) => [2 * u - 1, 0, 2 * v - 1], { x: 0.05, y: 0.05, w: 0.9, h: 0.9 });
-	const floor = { ...builder.mesh(), normals: null };
-	const slope: LaidMesh = {
-		...floor,
-		positions: floor.positions.map((v, i) => (i % 3 === 1 ? 0.1 + 0.2 * (floor.positions[i - 1] as number) : v)),
-	};
-	const second = open(floor, []);
-	second.meshes.set('e'.repeat(64), slope);
-	second.run({
-		do: 'bakes.set',
-		model: 'm',
-		bakes: [
-			{
-				id: 'n',
-				name: 'N',
-				bake: 'normals',
-				space: 'tangent',
-				finer: { asset: { hash: 'e'.repeat(64), name: 'slope.obj' }, cage: 40, match: 'near' },
-			},
-		],
-	});
-	second.refresh(() => false);
-	const seen = pictureOfSurface(kernels, second.surface('n~s') as Surface).data;
-	const length = Math.hypot(0.2, 1);
-	let count = 0;
-	eachTexel(second, (i, _face, [x, , z]) => {
-		if (Math.max(Math.abs(x), Math.abs(z)) > 0.8) return;
-		count++;
-		expect(Math.abs((seen[i * 4] as number) - (127.5 - (127.5 * 0.2) / length))).toBeLessThan(1.5);
-		expect(Math.abs((seen[i * 4 + 1] as number) - 127.5)).toBeLessThan(1.5);
-	});
-	expect(count).toBeGreaterThan(1000);
-	second.close();
 });
