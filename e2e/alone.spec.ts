@@ -14,10 +14,13 @@ test('without isolation the studio opens, computes, paints and keeps, and says s
 		for (const name of ['cross-origin-opener-policy', 'cross-origin-embedder-policy']) delete headers[name];
 		await route.fulfill({ response, headers });
 	});
-	await openPaint(page, server.url);
-	expect(await page.evaluate(() => crossOriginIsolated)).toBe(false);
+	// The words go by themselves: they are looked for from the start on.
 	const said = page.getByText(/on one thread/);
-	await expect(said).toHaveCount(1);
+	const seen = said.first().waitFor({ timeout: 90_000 });
+	await openPaint(page, server.url);
+	await seen;
+	expect(await said.count()).toBeLessThanOrEqual(1);
+	expect(await page.evaluate(() => crossOriginIsolated)).toBe(false);
 	await page.locator('[data-layer="Edge light"]').click({ position: { x: 80, y: 10 } });
 	await page.getByRole('option', { name: '#e8b345' }).click();
 	const before = await canvasPixel(page, 'sheet', [0.5, 0.3]);

@@ -5,7 +5,7 @@ import { createServer } from './server.ts';
 const server = createServer('clips');
 test.beforeAll(() => server.start());
 test.afterAll(() => server.kill());
-test.setTimeout(120_000);
+test.setTimeout(180_000);
 
 const names = (page: Page): Promise<(string | null)[]> =>
 	page.locator('[data-layer]').evaluateAll((rows) => rows.map((each) => each.getAttribute('data-layer')));
@@ -40,20 +40,16 @@ test('what is selected is cut to a layer of its own in one step, or taken away a
 	await ask(page, 'Cut what is selected to a new layer');
 	await expect(page.locator('[data-layer="Stove black 2"]')).toHaveAttribute('aria-current', 'true');
 	expect(await names(page)).toHaveLength(list.length + 1);
-	await page.waitForTimeout(400);
 	await page.getByRole('button', { name: 'Hide Stove black 2' }).click();
-	await page.waitForTimeout(400);
-	expect(await canvasPixel(page, 'sheet', place)).not.toEqual(before);
+	await expect.poll(() => canvasPixel(page, 'sheet', place)).not.toEqual(before);
 	await page.keyboard.press('Control+z');
 	await page.keyboard.press('Control+z');
 	await expect(page.locator('[data-layer="Stove black 2"]')).toHaveCount(0);
-	await page.waitForTimeout(400);
-	expect(await canvasPixel(page, 'sheet', place)).toEqual(before);
+	await expect.poll(() => canvasPixel(page, 'sheet', place)).toEqual(before);
 
 	await page.locator('[data-layer="Stove black"]').click({ position: { x: 80, y: 10 } });
 	await page.keyboard.press('Control+x');
-	await page.waitForTimeout(600);
-	expect(await canvasPixel(page, 'sheet', place)).not.toEqual(before);
+	await expect.poll(() => canvasPixel(page, 'sheet', place)).not.toEqual(before);
 	await kept(page);
 	await page.reload();
 	await settled(page);

@@ -6,7 +6,7 @@ import { createServer } from './server.ts';
 const server = createServer('made');
 test.beforeAll(() => server.start());
 test.afterAll(() => server.kill());
-test.setTimeout(120_000);
+test.setTimeout(180_000);
 
 /** Notes whether the page ever said that it computes, from its start on. */
 const watch = async (page: Page): Promise<void> => {

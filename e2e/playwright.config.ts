@@ -6,7 +6,7 @@ export default defineConfig({
 	fullyParallel: false,
 	// Files run beside each other, tests of one file one after the other.
 	workers: 2,
-	timeout: 120_000,
+	timeout: 180_000,
 	reporter: 'list',
 	// Killing servers by the clock on a busy machine: a second try is shown as flaky, not hidden.
 	retries: process.env.CI ? 1 : 0,

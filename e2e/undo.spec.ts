@@ -6,7 +6,7 @@ import { createServer } from './server.ts';
 const server = createServer('undo');
 test.beforeAll(() => server.start());
 test.afterAll(() => server.kill());
-test.setTimeout(120_000);
+test.setTimeout(180_000);
 
 const places = [
 	[0.2, 0.3],
