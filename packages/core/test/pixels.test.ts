@@ -4,7 +4,7 @@ import { loadKernels } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { apiaryPalette, oklchOfHex, shiftedRamp } from '../src/color/index.ts';
-import { type Project, paintLayer, projectProblem } from '../src/document/index.ts';
+import { type Project, paintLayer, projectProblem, washLayer } from '../src/document/index.ts';
 import type { Edit } from '../src/edit/index.ts';
 import { type Engine, openEngine, type StrokeSpec } from '../src/engine/index.ts';
 import {
@@ -507,6 +507,23 @@ describe('rims, recolouring, ramps', () => {
 		engine.undo();
 		expect(new Map(engine.colorsUsed(['s']))).toEqual(was);
 		expect(engine.project.palette).toEqual(apiaryPalette);
+	});
+	test('a wash that changes beside texels is shown anew as a whole; what is refused touches no texel', () => {
+		const wide = { ...project(), sheets: project().sheets.map((sheet) => ({ ...sheet, width: 200 })) };
+		const engine = openEngine(kernels, wide, [], new Map());
+		engine.edit('s', 'p', { do: 'texels', set: [[3, 3, front]] });
+		engine.run({ do: 'layer.add', sheet: 's', layer: washLayer('w', 'W', front), at: 0 });
+		// The texel lies on the first tile, the wash on all four.
+		const dirty = engine.recolor(['s'], [[front, back]], null);
+		expect([...new Set(dirty.get('s'))].sort()).toEqual([0, 1, 2, 3]);
+		expect(engine.colorsUsed(['s'])).toEqual([[packedOf(back), 200 * H]]);
+		engine.undo();
+		const was = engine.composite('s').data.slice();
+		const steps = engine.history.done.length;
+		// There is no bundle: nothing of the sheets is changed either.
+		expect(() => engine.recolor(['s'], [[front, back]], null, '')).toThrow(/has no bundle/);
+		expect(engine.composite('s').data).toEqual(was);
+		expect(engine.history.done).toHaveLength(steps);
 	});
 	test('a ramp goes evenly in lightness through its colours, its ends swung apart in hue', () => {
 		const ramp = shiftedRamp({ through: ['#3b1a1e', '#b85a33', '#f3e9d2'], count: 7, shift: 0, lively: 0 });

@@ -243,6 +243,16 @@ export function createModelScene(
 		}
 		return found;
 	};
+	/** A numbered checker stands for what is painted; what was painted when the visit began, for what is. */
+	let [checkered, earlier] = [false, false];
+	const showSheets = (): void => {
+		for (const { model, part, body } of drawn) {
+			const sheet = model.parts[part]?.sheet ?? '';
+			const { uniforms } = (body?.material ?? { uniforms: {} }) as ShaderMaterial;
+			if (!uniforms.sheet) continue;
+			uniforms.sheet.value = checkered ? checkerOf(sheet) : (earlier && sheets.before(sheet)) || textures.get(sheet);
+		}
+	};
 	const marks = createModelMarks(scene, models, later, software);
 	const shade = createModelShade(
 		scene,
@@ -296,12 +306,8 @@ export function createModelScene(
 	return {
 		...marks,
 		shade(shading) {
-			const own = models.some(({ id }) => id === shading?.model);
-			for (const { model, part, body } of drawn) {
-				const sheet = model.parts[part]?.sheet ?? '';
-				const { uniforms } = (body?.material ?? { uniforms: {} }) as ShaderMaterial;
-				if (uniforms.sheet) uniforms.sheet.value = own && shading?.checker ? checkerOf(sheet) : textures.get(sheet);
-			}
+			checkered = Boolean(shading?.checker) && models.some(({ id }) => id === shading?.model);
+			showSheets();
 			shade.shade(shading);
 		},
 		look(from, width, height) {
@@ -327,11 +333,8 @@ export function createModelScene(
 			later();
 		},
 		before(shown) {
-			for (const { model, part, body } of drawn) {
-				const sheet = model.parts[part]?.sheet ?? '';
-				const { uniforms } = (body?.material ?? { uniforms: {} }) as ShaderMaterial;
-				if (uniforms.sheet) uniforms.sheet.value = (shown && sheets.before(sheet)) || textures.get(sheet);
-			}
+			earlier = shown;
+			showSheets();
 			later();
 		},
 		pose(id, places) {

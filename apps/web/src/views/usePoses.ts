@@ -5,6 +5,7 @@ import { type RefObject, useEffect } from 'react';
 import { figureOf, pose } from '../actions/preview.ts';
 import { useStudio } from '../studio/store.ts';
 import type { ModelScene } from './modelScene.ts';
+import { onPress } from './onPress.ts';
 
 /** A model that is a figure of boxes. */
 export interface Posable {
@@ -36,34 +37,6 @@ export function useFigures(): readonly Posable[] {
 export const posesOf = (figures: readonly Posable[]): string[] => [
 	...new Set(figures.flatMap(({ figure }) => (figure.poses ?? []).map(({ name }) => name))),
 ];
-
-/**
- * Paint would land where it is not seen coming: who presses the model has it as it is first. Its view is still moved, by the
- * other buttons. Returns how to stop that.
- */
-function onPress(put: () => void): () => void {
-	const press = (event: PointerEvent): void => {
-		if (event.button !== 0 || !(event.target as HTMLElement).closest('[data-view="model"]')) return;
-		event.stopImmediatePropagation();
-		put();
-	};
-	addEventListener('pointerdown', press, { capture: true });
-	return () => removeEventListener('pointerdown', press, { capture: true });
-}
-
-/** Shows pixel sheets on the model as they were when this visit began, while that is asked for. */
-export function useBefore(scene: RefObject<ModelScene | null>, models: readonly unknown[]): void {
-	const before = useStudio((state) => state.beforeShown);
-	useEffect(() => {
-		if (!before) return;
-		scene.current?.before(true);
-		const stop = onPress(() => useStudio.setState({ beforeShown: false }));
-		return () => {
-			stop();
-			scene.current?.before(false);
-		};
-	}, [before, models]);
-}
 
 /** Has figures stand or move in the pose that was chosen, until somebody presses the model. */
 export function usePoses(scene: RefObject<ModelScene | null>, models: readonly unknown[]): void {

@@ -1,8 +1,8 @@
 import type { Hex, Palette } from '../color/index.ts';
-import { type Doing, eachLayer, type Id, ownSurfaceOf } from '../document/index.ts';
+import { applyCommand, type Doing, eachLayer, type Id, ownSurfaceOf } from '../document/index.ts';
 import { recolored } from '../edit/index.ts';
 import { colorsOfTexels } from '../pixel/index.ts';
-import type { Surface, TileRecord } from '../surface/index.ts';
+import type { TileRecord } from '../surface/index.ts';
 import { merged } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import { freeScope } from './scope.ts';
@@ -28,20 +28,22 @@ export function recoloring(workspace: Workspace): Pick<Engine, 'recolor' | 'colo
 			const also: Doing[] = palette ? [{ do: 'palette.set', palette } as Doing & { palette: Palette }] : [];
 			const recolors = workspace.project.recolors ?? [];
 			if (only !== null) also.push({ do: 'bundle.recolor', recolors: [...recolors, { pairs, only }] } as Doing);
-			unders.drop();
-			for (const id of sheetIds) {
-				const sheet = need(id);
+			const sheets = sheetIds.map(need);
+			for (const sheet of sheets)
 				for (const layer of eachLayer(sheet.layers)) {
-					if (layer.locked) continue;
-					const color = layer.kind === 'wash' && !layer.fill ? to.get(layer.color) : undefined;
-					if (color) also.push({ do: 'layer.change', sheet: id, layer: layer.id, change: { color } } as Doing);
-					const surface = surfaces.get(ownSurfaceOf(layer) ?? '') as Surface | undefined;
+					const color = layer.kind === 'wash' && !layer.fill && !layer.locked ? to.get(layer.color) : undefined;
+					if (color) also.push({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { color } } as Doing);
+				}
+			// What does not fit is told before a texel is touched.
+			also.reduce((project, command) => applyCommand(project, command).project, workspace.project);
+			unders.drop();
+			for (const sheet of sheets)
+				for (const layer of eachLayer(sheet.layers)) {
+					const surface = layer.locked ? undefined : surfaces.get(ownSurfaceOf(layer) ?? '');
 					if (!surface) continue;
 					const record = recolored({ pairs }, freeScope(workspace, sheet, surface, selectionOf(sheet)));
-					if (!record.tiles.size) continue;
-					records.set(id, [...(records.get(id) ?? []), record]);
+					if (record.tiles.size) records.set(sheet.id, [...(records.get(sheet.id) ?? []), record]);
 				}
-			}
 			const words = pairs.length === 1 ? 'Replace a colour' : 'Recolour';
 			if (records.size) return merged([back, pushRecords(words, records, gesture, also)]);
 			return also.length ? merged([back, runAll(also, words, gesture)]) : back;

@@ -223,19 +223,21 @@ export function createWorkspace(
 		records: ReadonlyMap<Id, readonly TileRecord[]>,
 		gesture?: string,
 		also: readonly Doing[] = [],
-	): Map<Id, number[]> => {
+	): Dirty => {
 		const full = [...records].flatMap(([sheet, list]) => {
 			const changed = list.filter((record) => record.tiles.size > 0);
 			return changed.length ? [[sheet, changed] as const] : [];
 		});
 		if (full.length === 0) return new Map();
 		const all = full.flatMap(([, list]) => list);
-		const undo = also.map((command) => carry(command).inverse).reverse();
+		const done = also.map(carry);
+		const undo = done.map(({ inverse }) => inverse).reverse();
 		history.push({ words, undo, redo: also, records: all, ...(gesture ? { gesture } : {}) });
 		for (const record of all) markChanged(record);
-		return new Map(
+		const laid = new Map(
 			full.map(([sheet, list]) => [sheet, [...new Set(list.flatMap((record) => [...record.tiles.keys()]))]]),
 		);
+		return merged([...done.map(({ dirty }) => dirty), laid]);
 	};
 	const pushRecord: Workspace['pushRecord'] = (words, records, sheet, gesture, also) =>
 		pushRecords(words, new Map([[sheet, records]]), gesture, also);
