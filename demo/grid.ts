@@ -115,7 +115,8 @@ export async function makeGridProjects(wanted: (id: string) => boolean): Promise
 			const [cell, along] = places[name]?.[part.name] ?? ['Old wood', 'middle'];
 			const place = cells.cells.find((each) => each.name === cell) as Cell;
 			const faces = Array.from({ length: part.faces }, (_, i) => part.firstFace + i);
-			engine.assignCell('yard-grid', `yard-${name.toLowerCase()}`, faces, place, along, () => `yard-uv-${made++}`);
+			const taken = new Map([[`yard-${name.toLowerCase()}`, faces]]);
+			engine.assignCell('yard-grid', taken, place, along, () => `yard-uv-${made++}`);
 		}
 	engine.refresh(() => false);
 	const { center, radius } = meshBounds(props[0]?.mesh as LaidMesh);

@@ -186,10 +186,11 @@ export function replay(engine: Engine, said: readonly ToStudio[]): void {
 			engine.changeCells(message.sheet, message.cells, message.moves, message.words, namesFrom(message.seed));
 		else if (message.say === 'assign-cell') {
 			const meant = facesMeant(engine, message);
-			if (meant)
-				engine.assignCell(message.sheet, meant.model, meant.faces, message.cell, meant.along, namesFrom(message.seed));
+			if (typeof meant !== 'string')
+				engine.assignCell(message.sheet, meant.taken, message.cell, meant.along, namesFrom(message.seed));
 		} else if (message.say === 'recolor')
-			engine.recolor(message.sheets, message.pairs, message.palette, message.only, message.gesture);
+			engine.recolor(message.sheets, message.pairs, message.palette, message.only, message.gesture, message.turned);
+		else if (message.say === 'point-entries') engine.pointAtEntries(message.sheet, message.layer, message.newId);
 		else if (message.say === 'merge') engine.mergeDown(message.sheet, message.layer, message.newId);
 		else if (message.say === 'cut') engine.cut(message.sheet, message.layer, message.newId);
 		else if (message.say === 'relay') engine.relay(relayingOf(message.change), message.words, namesFrom(message.seed));

@@ -111,6 +111,68 @@ test('a pixel sheet is begun, drawn on with pencil, shape and outline, checked, 
 	expect((await handedOff(page, inks)).join('')).not.toContain('b');
 });
 
+test('texels point at entries: one is turned and its texels follow, paint becomes an entry; undone, kept, let go', async ({
+	page,
+}) => {
+	await page.goto(`${server.url}/project/demo-items/paint`);
+	await settled(page);
+	const small = page.getByTitle('On light ground').locator('canvas').first();
+	/** How many texels have each colour at a game's size. */
+	const counts = (): Promise<Record<string, number>> =>
+		small.evaluate((canvas: HTMLCanvasElement) => {
+			const { data } = (canvas.getContext('2d') as CanvasRenderingContext2D).getImageData(0, 0, 16, 16);
+			const out: Record<string, number> = {};
+			for (let i = 0; i < data.length; i += 4) {
+				const [r, g, b] = data.subarray(i, i + 3);
+				const hex = `#${[r, g, b].map((v) => (v as number).toString(16).padStart(2, '0')).join('')}`;
+				out[hex] = (out[hex] ?? 0) + 1;
+			}
+			return out;
+		});
+	const before = await counts();
+	await page.getByRole('button', { name: 'Colours', exact: true }).click();
+	await page.getByRole('button', { name: 'Point "Texels" at entries' }).click();
+	await expect(page.getByLabel('Points at entries')).toBeVisible();
+	expect(await counts()).toEqual(before);
+	await page.getByRole('button', { name: 'Entry 6, #523521, 37 texels' }).click();
+	const hue = page.locator('[data-drawer]').getByRole('slider', { name: 'Hue', exact: true });
+	await hue.focus();
+	for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowRight');
+	await expect(page.getByRole('button', { name: /^Entry 6, #\w+, 37 texels/ })).not.toHaveAccessibleName(/#523521/);
+	const name = await page.getByRole('button', { name: /^Entry 6, / }).getAttribute('aria-label');
+	const turned = /#\w{6}/.exec(name ?? '')?.[0] ?? '';
+	await expect.poll(async () => (await counts())[turned]).toBe(37);
+	expect((await counts())['#523521'] ?? 0).toBe(0);
+	// The pot holds what no entry is any more: what is drawn with it becomes the nearest entry.
+	const at = await placer(page, 16);
+	await page.mouse.click(...at(1, 1));
+	const entries = await page
+		.getByRole('button', { name: /^Entry \d+, / })
+		.evaluateAll((all) => all.map((each) => /#\w{6}/.exec(each.getAttribute('aria-label') ?? '')?.[0]));
+	const onSheet = async (): Promise<string[]> =>
+		(await page
+			.getByRole('group', { name: 'Colours used' })
+			.getByRole('button')
+			.evaluateAll((all) =>
+				all.map((each) => /#\w{6}/.exec(each.getAttribute('aria-label') ?? '')?.[0] ?? ''),
+			)) as string[];
+	await expect(page.getByText(/^9 colours, 0 not in the palette|^10 colours, 0 not in the palette/)).toBeVisible();
+	expect((await onSheet()).filter((hex) => !entries.includes(hex))).toEqual([]);
+	await kept(page);
+	await page.keyboard.press('Control+z');
+	const now = await counts();
+	await kept(page);
+	await page.reload();
+	await settled(page);
+	await expect(page.getByLabel('Points at entries')).toBeVisible();
+	expect(await counts()).toEqual(now);
+	for (let i = 0; i < 14 && (await page.getByLabel('Points at entries').count()); i++) {
+		await page.keyboard.press('Control+z');
+		await kept(page);
+	}
+	await expect.poll(counts).toEqual(before);
+});
+
 test('an item is seen as it was while a key is held, and moved by whole texels only', async ({ page }) => {
 	await page.goto(`${server.url}/project/demo-items/paint`);
 	await settled(page);
@@ -329,8 +391,33 @@ test('a colour grid: a part is put in a cell on the model, the cell is moved and
 	await expect.poll(color).toBe('#b85a33');
 	for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
 	await expect.poll(color).not.toBe('#b85a33');
-	// Along a line across the water, from one end of a cell's colours to the other.
+	// From the model to a cell, from that cell to another, both by dragging, and from a cell to the model; then by its name.
 	await page.getByRole('radio', { name: 'Cells', exact: true }).click();
+	const drag = async (from: readonly [number, number], to: readonly [number, number], words: string | RegExp) => {
+		await page.mouse.move(...from);
+		await page.mouse.down();
+		await page.mouse.move((from[0] + to[0]) / 2, (from[1] + to[1]) / 2);
+		await page.mouse.move(...to);
+		await expect(page.locator('output').filter({ hasText: words })).toBeVisible();
+		await page.mouse.up();
+	};
+	await drag(water, at(2, 2), 'The part to "Rust red"');
+	await expect.poll(color).toBe('#b85a33');
+	await drag(at(2, 2), at(0, 4), /^The part to /);
+	await expect.poll(color).not.toBe('#b85a33');
+	await expect(page.getByRole('button', { name: 'Who uses it' })).not.toHaveText('Used by none');
+	await drag(at(7, 7), at(4, 4), 'Nothing of a model lies where this began');
+	await drag(at(2, 2), water, 'The part here goes to "Rust red"');
+	await expect.poll(color).toBe('#b85a33');
+	for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+	await expect.poll(color).not.toBe('#b85a33');
+	await page.mouse.click(...at(2, 2));
+	await page.getByRole('button', { name: 'Who uses it' }).click();
+	await page.getByRole('button', { name: 'Bucket: Inside' }).press('Enter');
+	await page.keyboard.press('Escape');
+	await expect.poll(color).toBe('#b85a33');
+	await page.keyboard.press('Control+z');
+	// Along a line across the water, from one end of a cell's colours to the other.
 	await page.mouse.click(...at(0, 4));
 	await page.getByRole('radio', { name: 'Along a line' }).click();
 	await page.mouse.click(water[0] - 90, water[1]);

@@ -6,7 +6,7 @@ import type { Shape } from '@eppu/core/select';
 import { type Cells, cellsOfRamps } from '@eppu/core/wash';
 import { beforeEach, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { assignAt, changeCell, pressCell } from '../src/actions/cells.ts';
+import { assignAt, carryOver, changeCell, dropInCell, pressCell } from '../src/actions/cells.ts';
 import { moveBy, movingMap } from '../src/actions/moving.ts';
 import { ditherNow, mixingNow, pencilNow } from '../src/actions/pixels.ts';
 import { onTexels, pressedCurve, texelLines } from '../src/input/drawing.ts';
@@ -14,6 +14,7 @@ import { strokeSpec } from '../src/input/strokeSpec.ts';
 import type { ToStudio } from '../src/studio/protocol.ts';
 import { cellsShown, drawsTexels, heldShown, modelShown, twoViews, useStudio } from '../src/studio/store.ts';
 import type { ShownModel } from '../src/studio/told.ts';
+import type { Press } from '../src/tools/kind.ts';
 import { openWith, saidTo } from './page.ts';
 
 const get = useStudio.getState;
@@ -272,5 +273,53 @@ describe('cells of a colour grid', () => {
 			cell: { col: 0, row: 0 },
 			place,
 		});
+	});
+	test('what is dragged goes where the words say: to another cell, from a cell to the model, or nowhere', () => {
+		const on = { sheet: sheetId(), sight: null, on: 'sheet' as const };
+		const model = { on: 'model' as const, model: 'm', sight: {} as never, x: 1, y: 2, radius: 0, planes: [] };
+		const press = (pointing: Press['pointing']): Press => ({
+			view: pointing?.on === 'model' ? 'model' : 'sheet',
+			pointing,
+			state: get(),
+			shiftKey: false,
+			altKey: false,
+			clientX: 0,
+			clientY: 0,
+		});
+		const sheet = (x: number, y: number): Press => press({ ...on, x, y });
+		useStudio.setState({ celling: { by: 'part', along: 'middle' } });
+		const mesh = {
+			id: 'm',
+			parts: [{ name: 'Roof', sheet: sheetId(), firstFace: 0, faces: 1 }],
+			indices: Uint32Array.from([0, 1, 2]),
+			uvs: Float32Array.from([0.02, 0.02, 0.1, 0.02, 0.02, 0.1]),
+		};
+		useStudio.setState({ models: [mesh as unknown as ShownModel] });
+		expect(carryOver(press(model), sheet(20, 2))).toBe('The part to "Straw 2"');
+		expect(get().cellOver).toEqual({ col: 1, row: 0 });
+		dropInCell(press(model), sheet(20, 2));
+		expect(get().cell).toEqual({ col: 1, row: 0 });
+		expect(saidTo('assign-cell').at(-1)).toMatchObject({ place: model, cell: { col: 1, row: 0 }, by: 'part' });
+		expect(carryOver(sheet(2, 2), sheet(20, 2))).toBe('The part to "Straw 2"');
+		dropInCell(sheet(2, 2), sheet(20, 2));
+		expect(saidTo('assign-cell').at(-1)).toMatchObject({ place: { ...on, x: 2, y: 2 }, cell: { col: 1, row: 0 } });
+		expect(carryOver(sheet(2, 2), press(model))).toBe('The part here goes to "Straw 1"');
+		dropInCell(sheet(2, 2), press(model));
+		expect(saidTo('assign-cell').at(-1)).toMatchObject({ place: model, cell: { col: 0, row: 0 } });
+		// Nothing goes: within one cell, from where nothing lies, while a cell is moved, beside everything.
+		const before = saidTo('assign-cell').length;
+		expect(carryOver(sheet(2, 2), sheet(5, 5))).toBeNull();
+		dropInCell(sheet(2, 2), sheet(5, 5));
+		expect(carryOver(sheet(40, 40), sheet(2, 2))).toMatch(/^Nothing of a model/);
+		dropInCell(sheet(40, 40), sheet(2, 2));
+		dropInCell(sheet(2, 2), sheet(-3, 5));
+		dropInCell(press(null), sheet(2, 2));
+		useStudio.setState({ movingCell: true });
+		dropInCell(sheet(2, 2), sheet(20, 2));
+		expect(saidTo('assign-cell')).toHaveLength(before);
+		useStudio.setState({ movingCell: false, celling: { by: 'part', along: 'line' } });
+		dropInCell(press(model), press({ ...model, x: 9 }));
+		expect(saidTo('assign-cell').at(-1)).toMatchObject({ along: 'line', place: model, end: { ...model, x: 9 } });
+		expect(carryOver(sheet(2, 2), sheet(20, 2))).toBe('A line is drawn on the model');
 	});
 });

@@ -6,7 +6,7 @@ import fc from 'fast-check';
 import { apiaryPalette, rgbOfHex } from '../src/color/index.ts';
 import { type Project, projectProblem, washLayer } from '../src/document/index.ts';
 import { type Engine, gridOfSheet, openEngine } from '../src/engine/index.ts';
-import { assignedUvs, cellOfCorner, cellUsers } from '../src/grid/index.ts';
+import { assignedUvs, cellOfCorner, cellUsers, facesUnder } from '../src/grid/index.ts';
 import { layoutOf } from '../src/layout/index.ts';
 import type { LaidMesh } from '../src/mesh/index.ts';
 import { type Cells, cellColor, cellsBlock, cellsOfRamps } from '../src/wash/index.ts';
@@ -164,13 +164,63 @@ describe('cells', () => {
 	});
 });
 
+describe('what lies at a place of the grid', () => {
+	const square = (at: number, size: number) => ({
+		parts: [
+			{ name: 'Lid', firstFace: 0, faces: 1 },
+			{ name: 'Pot', firstFace: 1, faces: 1 },
+		],
+		indices: Uint32Array.from([0, 1, 2, 2, 1, 3]),
+		uvs: Float32Array.from([at, at, at + size, at, at, at + size, at + size, at + size]),
+	});
+	const everything = (): boolean => true;
+	test('the faces that cover it, of all models; in either winding; only of parts that are on the sheet', () => {
+		const [a, b] = [square(0.3, 0.1), square(0.32, 0.1)];
+		const under = (u: number, v: number, takes = everything) =>
+			facesUnder(
+				[
+					{ mesh: a, takes },
+					{ mesh: b, takes },
+				],
+				cells,
+				u,
+				v,
+			);
+		expect(under(0.31, 0.31)).toEqual([[0], []]);
+		expect(under(0.33, 0.33)).toEqual([[0], [0]]);
+		expect(under(0.395, 0.39)).toEqual([[1], [1]]);
+		expect(under(0.39, 0.33)).toEqual([[1], [0]]);
+		expect(under(0.33, 0.33, ((part: number) => part === 1) as never)).toEqual([[1], []]);
+		expect(under(0.9, 0.9)).toEqual([[], []]);
+	});
+	test('where none covers it those whose middle is in the cell there: faces along its colours have no area', () => {
+		const flat = { ...square(0.3, 0), uvs: Float32Array.from([0.3, 0.26, 0.3, 0.3, 0.3, 0.35, 0.3, 0.3]) };
+		expect(facesUnder([{ mesh: flat, takes: everything }], cells, 0.26, 0.26)).toEqual([[0, 1]]);
+		expect(facesUnder([{ mesh: flat, takes: everything }], cells, 0.2, 0.26)).toEqual([[]]);
+	});
+});
+
 describe('a grid and its models', () => {
+	test('models go to a cell together as one step', () => {
+		const engine = open();
+		const steps = engine.history.done.length;
+		const taken = new Map([
+			['a', all],
+			['b', all.slice(0, 2)],
+		]);
+		engine.assignCell('s', taken, { col: 2, row: 1 }, 'middle', newId);
+		expect(engine.history.done).toHaveLength(steps + 1);
+		expect(lying(engine, 'a', cells)).toEqual(new Set(['2 1']));
+		expect(lying(engine, 'b', cells).has('2 1')).toBe(true);
+		engine.undo();
+		expect(lying(engine, 'a', cells).has('2 1') && lying(engine, 'a', cells).size === 1).toBe(false);
+	});
 	test('two models share it; parts put in cells show their colours; each is a step that is undone', () => {
 		const engine = open();
 		expect(projectProblem(engine.project)).toBeNull();
 		const before = layoutOf(laid(engine, 'a')).uvs;
-		engine.assignCell('s', 'a', all, { col: 2, row: 1 }, 'middle', newId);
-		engine.assignCell('s', 'b', all.slice(0, 4), { col: 5, row: 4 }, 'height', newId);
+		engine.assignCell('s', new Map([['a', all]]), { col: 2, row: 1 }, 'middle', newId);
+		engine.assignCell('s', new Map([['b', all.slice(0, 4)]]), { col: 5, row: 4 }, 'height', newId);
 		expect(lying(engine, 'a', cells)).toEqual(new Set(['2 1']));
 		expect(lying(engine, 'b', cells).has('5 4')).toBe(true);
 		expect(seen(engine, 2, 1)).toEqual([...rgbOfHex(apiaryPalette.ramps?.[1]?.colors[2] as string), 255]);
@@ -179,11 +229,11 @@ describe('a grid and its models', () => {
 		expect(layoutOf(laid(engine, 'a')).uvs).toEqual(before);
 		engine.redo();
 		expect(lying(engine, 'a', cells)).toEqual(new Set(['2 1']));
-		expect(() => engine.assignCell('s', 'a', all, { col: 7, row: 7 }, 'middle', newId)).toThrow(/spare/);
+		expect(() => engine.assignCell('s', new Map([['a', all]]), { col: 7, row: 7 }, 'middle', newId)).toThrow(/spare/);
 	});
 	test('a moved cell takes its users along; another count keeps every place; what would lose one is refused', () => {
 		const engine = open();
-		engine.assignCell('s', 'a', all, { col: 2, row: 1 }, 'middle', newId);
+		engine.assignCell('s', new Map([['a', all]]), { col: 2, row: 1 }, 'middle', newId);
 		const [from, to] = [
 			{ col: 2, row: 1 },
 			{ col: 7, row: 6 },
@@ -209,7 +259,7 @@ describe('a grid and its models', () => {
 	});
 	test('counts that one drag goes through are one step, from what was before it; what is refused costs nothing', () => {
 		const engine = open();
-		engine.assignCell('s', 'a', all, { col: 2, row: 1 }, 'middle', newId);
+		engine.assignCell('s', new Map([['a', all]]), { col: 2, row: 1 }, 'middle', newId);
 		const before = layoutOf(laid(engine, 'a')).uvs.slice();
 		const steps = engine.history.done.length;
 		for (const cols of [9, 12, 16, 11]) engine.changeCells('s', { ...now(engine), cols }, [], 'Count', newId, 'drag');
@@ -218,7 +268,7 @@ describe('a grid and its models', () => {
 		expect(now(engine).cols).toBe(11);
 		expect(lying(engine, 'a', now(engine))).toEqual(new Set(['2 1']));
 		const straight = open();
-		straight.assignCell('s', 'a', all, { col: 2, row: 1 }, 'middle', newId);
+		straight.assignCell('s', new Map([['a', all]]), { col: 2, row: 1 }, 'middle', newId);
 		straight.changeCells('s', { ...cells, cols: 11 }, [], 'Count', newId);
 		expect(layoutOf(laid(engine, 'a')).uvs).toEqual(layoutOf(laid(straight, 'a')).uvs);
 		engine.undo();

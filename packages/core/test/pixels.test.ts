@@ -265,7 +265,7 @@ describe('strokes', () => {
 	});
 });
 describe('what a strict layer holds', () => {
-	const legal = pixelColors(apiaryPalette, [packedOf(front), packedOf(back)]);
+	const legal = pixelColors(apiaryPalette, { besides: [packedOf(front), packedOf(back)] });
 	const point = fc.tuple(fc.integer({ min: -4, max: W + 4 }), fc.integer({ min: -4, max: H + 4 }));
 	const dither = fc.constantFrom(...dithers.map(({ name }) => name));
 	const mixing = fc.option(

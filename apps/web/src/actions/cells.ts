@@ -1,10 +1,12 @@
-import type { CellPlace } from '@eppu/core/grid';
+import { type CellPlace, cellOfCorner, facesUnder } from '@eppu/core/grid';
 import { type Cell, type Cells, cellAt } from '@eppu/core/wash';
 import { tell } from '../studio/line.ts';
-import type { Pointing } from '../studio/protocol.ts';
+import type { Pointing, ToStudio } from '../studio/protocol.ts';
 import { activeSheet, cellsShown, useStudio } from '../studio/store.ts';
 
 const get = useStudio.getState;
+
+type Asked = Extract<ToStudio, { readonly say: 'assign-cell' }>;
 
 /** Puts other cells in the place of the active grid's. */
 export function changeCells(
@@ -45,10 +47,7 @@ export function pressCell(x: number, y: number): void {
 	const state = get();
 	const [sheet, cells] = [activeSheet(state), cellsShown(state)];
 	if (!sheet || !cells || x < 0 || y < 0 || x >= sheet.width || y >= sheet.height) return;
-	const place = {
-		col: Math.min(cells.cols - 1, Math.floor((x / sheet.width) * cells.cols)),
-		row: Math.min(cells.rows - 1, Math.floor((y / sheet.height) * cells.rows)),
-	};
+	const place = cellOfCorner(cells, x / sheet.width, y / sheet.height);
 	const chosen = state.cell && cellAt(cells, state.cell.col, state.cell.row);
 	if (!state.movingCell || !chosen || !state.cell) return useStudio.setState({ cell: place, movingCell: false });
 	const from = state.cell;
@@ -63,15 +62,91 @@ export function pressCell(x: number, y: number): void {
 	changeCells({ ...cells, cells: list }, `Move "${chosen.name}"`, moves);
 }
 
+/** A place of a view that something is taken from, or let go at. */
+interface Press {
+	readonly view: 'model' | 'sheet';
+	readonly pointing: Pointing | null;
+}
+
+/** The cell of the active grid that a press is on, and its place; null beside the grid. */
+function cellPressed(to: Press | null): { readonly place: CellPlace; readonly cell: Cell | undefined } | null {
+	const [sheet, cells] = [activeSheet(get()), cellsShown(get())];
+	if (!sheet || !cells || to?.pointing?.on !== 'sheet') return null;
+	const { x, y } = to.pointing;
+	if (x < 0 || y < 0 || x >= sheet.width || y >= sheet.height) return null;
+	const place = cellOfCorner(cells, x / sheet.width, y / sheet.height);
+	return { place, cell: cellAt(cells, place.col, place.row) };
+}
+
+/** Whether anything of a model lies at a place of the grid's sheet. */
+function liesAt({ pointing }: Press): boolean {
+	const { models } = get();
+	const [sheet, cells] = [activeSheet(get()), cellsShown(get())];
+	if (!sheet || !cells || pointing?.on !== 'sheet') return false;
+	const meshes = models.map((mesh) => ({ mesh, takes: (part: number) => mesh.parts[part]?.sheet === sheet.id }));
+	return facesUnder(meshes, cells, pointing.x / sheet.width, pointing.y / sheet.height).some((list) => list.length);
+}
+
+const things = { part: 'part', island: 'island', face: 'faces' } as const;
+
+/**
+ * What letting go there would do, in words. From the model or the sheet what lies there goes to another cell; from a cell
+ * to the model what lies there goes into it.
+ */
+export function carryOver(from: Press, to: Press | null): string | null {
+	const { celling, movingCell } = get();
+	const [begun, over] = [cellPressed(from), cellPressed(to)];
+	const thing = things[celling.by];
+	useStudio.setState({ cellOver: over?.place ?? null });
+	if (movingCell || !from.pointing) return null;
+	if (celling.along === 'line')
+		return from.view === 'sheet' ? 'A line is drawn on the model' : to?.view === 'model' ? 'The line ends here' : null;
+	if (to?.view === 'model')
+		return begun?.cell && to.pointing?.on === 'model' ? `The ${thing} here goes to "${begun.cell.name}"` : null;
+	if (!over) return `The ${thing}: let it go over a cell`;
+	if (begun && isAt(begun.place, over.place)) return null;
+	if (from.view === 'sheet' && !liesAt(from)) return 'Nothing of a model lies where this began';
+	return over.cell ? `The ${thing} to "${over.cell.name}"` : 'A spare place: give it a colour first';
+}
+
+/** Puts what was carried where it is let go: see `carryOver`. */
+export function dropInCell(from: Press, to: Press): void {
+	const { celling, movingCell } = get();
+	const [begun, over] = [cellPressed(from), cellPressed(to)];
+	if (movingCell || !from.pointing) return;
+	if (celling.along === 'line') {
+		if (from.view === 'sheet') return;
+		if (to.view !== 'model' || !to.pointing) return useStudio.setState({ cellLine: null });
+		useStudio.setState({ cellLine: from.pointing });
+		return assignAt(to.pointing);
+	}
+	if (to.view === 'model') {
+		if (!begun?.cell || to.pointing?.on !== 'model') return;
+		useStudio.setState({ cell: begun.place });
+		return assignAt(to.pointing);
+	}
+	if (!over || (begun && isAt(begun.place, over.place))) return;
+	useStudio.setState({ cell: over.place });
+	if (from.view === 'model' || liesAt(from)) assign(from.pointing);
+}
+
+/** Puts a part in the chosen cell. */
+export const assignPart = (model: string, part: number): void => assign({ on: 'part', model, part });
+
+function assign(place: Asked['place'], end?: Pointing): void {
+	const { cell, celling } = get();
+	const sheet = activeSheet(get());
+	if (!sheet || !cell) return;
+	const seed = crypto.randomUUID();
+	tell({ say: 'assign-cell', sheet: sheet.id, ...celling, cell, place, ...(end ? { end } : {}), seed });
+}
+
 /** A press on a model: what lies there is put in the chosen cell. */
 export function assignAt(place: Pointing): void {
 	const state = get();
-	const sheet = activeSheet(state);
-	if (!sheet || !state.cell) return;
-	const { by, along } = state.celling;
-	const said = { say: 'assign-cell', sheet: sheet.id, by, cell: state.cell, along, seed: crypto.randomUUID() } as const;
-	if (along !== 'line') return tell({ ...said, place });
+	if (!state.cell) return;
+	if (state.celling.along !== 'line') return assign(place);
 	// The first press is where the line begins, and says what is meant; the second where it ends.
 	useStudio.setState({ cellLine: state.cellLine ? null : place });
-	if (state.cellLine) tell({ ...said, place: state.cellLine, end: place });
+	if (state.cellLine) assign(state.cellLine, place);
 }

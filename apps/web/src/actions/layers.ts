@@ -288,3 +288,11 @@ export function toggleCoat(sheet: Sheet, layer: Layer): void {
 			};
 	run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change });
 }
+
+/** Lets the texels of a paint layer point at the palette's entries. */
+export const pointAtEntries = (sheet: Sheet, layer: Layer): void =>
+	tell({ say: 'point-entries', sheet: sheet.id, layer: layer.id, newId: crypto.randomUUID() });
+
+/** Lets a layer hold colours of its own again; what it shows stays. */
+export const holdColors = (sheet: Sheet, layer: Layer): void =>
+	run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { entries: null } });

@@ -1,7 +1,7 @@
 import { distance, type Hex } from '@eppu/core/color';
 import { cellUsers } from '@eppu/core/grid';
 import { type Cell, type Cells, cellAt, MOST_CELLS } from '@eppu/core/wash';
-import { changeCell, changeCells } from '../actions/cells.ts';
+import { assignPart, changeCell, changeCells } from '../actions/cells.ts';
 import { saveModels } from '../actions/handoff.ts';
 import { setFront } from '../studio/desk.ts';
 import { activeSheet, cellsShown, type StudioState, useStudio } from '../studio/store.ts';
@@ -146,10 +146,21 @@ function Chosen({ cells, cell, used }: { readonly cells: Cells; readonly cell: C
 	);
 }
 
+/** What is to be clicked next where a line is drawn. */
+function LineWords() {
+	const along = useStudio((state) => state.celling.along);
+	const begun = useStudio((state) => state.cellLine !== null);
+	if (along !== 'line') return null;
+	return (
+		<p role="status" className="mt-1 text-[12px] text-ash">
+			{begun ? 'Now click its end' : 'Click the line’s start, then its end'}
+		</p>
+	);
+}
+
 /** What a click on the model takes, and how it lies in the cell. */
 function Assigning() {
 	const celling = useStudio((state) => state.celling);
-	const begun = useStudio((state) => state.cellLine !== null);
 	return (
 		<div className="mt-1.5 flex flex-wrap items-center gap-2">
 			<Choice
@@ -163,11 +174,6 @@ function Assigning() {
 				]}
 				onChange={(by) => useStudio.setState({ celling: { ...celling, by } })}
 			/>
-			{celling.along === 'line' && (
-				<span role="status" className="text-[12px] text-ash">
-					{begun ? 'Now click its end' : 'Click the line’s start, then its end'}
-				</span>
-			)}
 			<Choice
 				tight
 				label="How it lies in the cell"
@@ -181,6 +187,27 @@ function Assigning() {
 				onChange={(along) => useStudio.setState({ celling: { ...celling, along }, cellLine: null })}
 			/>
 		</div>
+	);
+}
+
+/** All parts of all models, each to be put in the chosen cell without pointing at it. */
+function PartsToPut({ cell }: { readonly cell: Cell }) {
+	const models = useStudio((state) => state.models);
+	const known = useStudio((state) => state.outline?.project.models);
+	return (
+		<fieldset className="mt-2 border-t border-rule pt-1.5">
+			<legend className="sr-only">Parts to put in "{cell.name}"</legend>
+			<p className="mb-1 text-ash">Put in "{cell.name}":</p>
+			<div className="flex max-h-40 flex-wrap gap-1 overflow-y-auto">
+				{models.flatMap((model) =>
+					model.parts.map((part, i) => (
+						<Button key={`${model.id} ${part.firstFace}`} className={small} onClick={() => assignPart(model.id, i)}>
+							{`${known?.find(({ id }) => id === model.id)?.name ?? 'Model'}: ${part.name}`}
+						</Button>
+					)),
+				)}
+			</div>
+		</fieldset>
 	);
 }
 
@@ -239,7 +266,9 @@ export function CellsBay() {
 							<li key={words}>{words}</li>
 						))}
 					</ul>
+					{cell && <PartsToPut cell={cell} />}
 				</Popover>
+				<LineWords />
 			</div>
 		</div>
 	);

@@ -1,6 +1,6 @@
 import type { StrokePlace } from '@eppu/core/engine';
 import type { Sample } from '@eppu/core/stroke';
-import { type PointerEvent, useRef } from 'react';
+import { type PointerEvent, useEffect, useRef } from 'react';
 import { setDesk } from '../studio/desk.ts';
 import { rememberPress } from '../studio/hears.ts';
 import { tell } from '../studio/line.ts';
@@ -8,6 +8,7 @@ import type { Pointing } from '../studio/protocol.ts';
 import { activeLayers, useStudio } from '../studio/store.ts';
 import type { Place } from '../studio/told.ts';
 import { toolOf } from '../tools/list.ts';
+import { carryTo, dropNothing, landsIn, letGo, takeUp } from './carrying.ts';
 import { isHeld } from './held.ts';
 import { strokeSpec, type ViewFrame } from './strokeSpec.ts';
 import { type FingerView, useFingers } from './useFingers.ts';
@@ -39,6 +40,7 @@ type Doing =
 	| 'sample'
 	| 'stencil'
 	| 'stencil-turn'
+	| 'carry'
 	| null;
 
 const clamp = (v: number, a: number, b: number): number => Math.min(b, Math.max(a, v));
@@ -138,9 +140,12 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 
 	const fingers = useFingers(view, () => {
 		if (doing.current === 'stroke' || doing.current === 'stamp') tell({ say: 'cancel' });
+		dropNothing();
 		view.line(null, null);
 		doing.current = null;
 	});
+	// The views' own functions are new at each drawing: what lands in them is the latest.
+	useEffect(() => landsIn(name, view));
 
 	const down = (event: PointerEvent): void => {
 		if (fingers.down(event) || fingers.moving) return;
@@ -171,7 +176,11 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 			sampleColor(event);
 		} else if (tool.press) {
 			const { shiftKey, altKey, clientX, clientY } = event;
-			tool.press({ view: name, pointing, state, shiftKey, altKey, clientX, clientY });
+			const pressed = { view: name, pointing, state, shiftKey, altKey, clientX, clientY };
+			if (tool.carry) {
+				takeUp(tool, pressed);
+				doing.current = 'carry';
+			} else tool.press(pressed);
 		} else if (tool.placed) {
 			press.current = at;
 			if (
@@ -202,7 +211,8 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 			const to = view.toSpace(event.clientX, event.clientY);
 			if (travelled.current >= STILL_PX)
 				useStudio.getState().shading?.drag(to.x - press.current.x, to.y - press.current.y);
-		} else if (doing.current === 'pan') view.pan(dx, dy);
+		} else if (doing.current === 'carry') carryTo(event.clientX, event.clientY);
+		else if (doing.current === 'pan') view.pan(dx, dy);
 		else if (doing.current === 'turn') view.turn(dx, dy);
 		else if (doing.current === 'roll') view.roll(dx * 0.4);
 		else if (doing.current === 'sample') sampleColor(event);
@@ -241,7 +251,8 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 		const was = doing.current;
 		doing.current = null;
 		const at = view.toSpace(event.clientX, event.clientY);
-		if (was === 'stroke') {
+		if (was === 'carry') letGo(event.clientX, event.clientY);
+		else if (was === 'stroke') {
 			tell({ say: 'end' });
 			lastEnd.set(name, at);
 		} else if (was === 'line') {
@@ -283,6 +294,7 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 		onPointerCancel: (event: PointerEvent) => {
 			if (fingers.up(event)) return;
 			if (doing.current === 'stroke' || doing.current === 'stamp') tell({ say: 'cancel' });
+			dropNothing();
 			view.line(null, null);
 			doing.current = null;
 		},

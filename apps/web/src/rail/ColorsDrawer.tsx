@@ -1,4 +1,5 @@
 import { colorsOfPicture, type Hex, type Palette, shiftedRamp } from '@eppu/core/color';
+import type { Sheet } from '@eppu/core/document';
 import { colorMapping, colorsOfTexels, hexOfPacked } from '@eppu/core/pixel';
 import { useEffect, useRef, useState } from 'react';
 import { setFront } from '../studio/desk.ts';
@@ -10,6 +11,7 @@ import { Button } from '../ui/Button.tsx';
 import { Choice } from '../ui/Choice.tsx';
 import { Dials } from '../ui/Dials.tsx';
 import type { DrawerKind } from './drawer.ts';
+import { Entries } from './Entries.tsx';
 import { EntryDials } from './EntryDials.tsx';
 import { Mapping } from './Mapping.tsx';
 import { RampRow } from './RampRow.tsx';
@@ -111,6 +113,40 @@ function Ramps({ palette }: { readonly palette: Palette }) {
 	);
 }
 
+/** So many colours that stand for the picture become the palette, and it gets them. */
+function Fewer({ sheet, any }: { readonly sheet: Sheet; readonly any: boolean }) {
+	const [count, setCount] = useState<'4' | '8' | '16' | '32'>('8');
+	const reduce = (): void => {
+		const picture = pictures.get(sheet.id);
+		if (!picture) return;
+		const few = colorsOfPicture(picture.data, Number(count));
+		const all = colorsOfTexels(picture.data).colors.map(([color]) => hexOfPacked(color));
+		const next = { name: `${sheet.name} ${few.length}`.slice(0, 120), colors: few };
+		tell({ say: 'recolor', sheets: [sheet.id], pairs: colorMapping(all, few, 'near'), palette: next });
+	};
+	return (
+		<section className="mt-4">
+			<h3 className="bay-title mb-1">Fewer colours</h3>
+			<div className="flex items-center gap-2">
+				<Choice
+					label="How many"
+					value={count}
+					options={[
+						['4', '4'],
+						['8', '8'],
+						['16', '16'],
+						['32', '32'],
+					]}
+					onChange={setCount}
+				/>
+				<Button className={small} disabled={!any} onClick={reduce}>
+					Make them the palette
+				</Button>
+			</div>
+		</section>
+	);
+}
+
 /** The colours that a sheet uses: told, replaced, and brought onto the palette; and the ramps that tones go along. */
 export function ColorsDrawer() {
 	const sheet = useStudio(activeSheet);
@@ -123,7 +159,6 @@ export function ColorsDrawer() {
 	/** The palette as it was when the hand began to turn a colour. */
 	const basis = useRef<{ gesture: string; palette: Palette }>({ gesture: '', palette: { name: '', colors: [] } });
 	const [reach, setReach] = useState<Reach>('sheet');
-	const [count, setCount] = useState<'4' | '8' | '16' | '32'>('8');
 	if (!sheet || !project) return null;
 	const { palette } = project;
 	const known = new Set([...palette.colors, ...(palette.ramps ?? []).flatMap((ramp) => ramp.colors)]);
@@ -143,18 +178,17 @@ export function ColorsDrawer() {
 		};
 		const bundle = reach === 'all' && project.bundle ? { only: '' } : {};
 		const one = gesture ? { gesture } : {};
-		tell({ say: 'recolor', sheets, pairs: [[own, to]], palette: reach === 'all' ? next : null, ...bundle, ...one });
+		tell({
+			say: 'recolor',
+			sheets,
+			pairs: [[own, to]],
+			palette: reach === 'all' ? next : null,
+			turned: true,
+			...bundle,
+			...one,
+		});
 		setChosen(to);
 		setTurned(to);
-	};
-	/** So many colours that stand for the picture become the palette, and it gets them. */
-	const reduce = (): void => {
-		const picture = pictures.get(sheet.id);
-		if (!picture) return;
-		const few = colorsOfPicture(picture.data, Number(count));
-		const all = colorsOfTexels(picture.data).colors.map(([color]) => hexOfPacked(color));
-		const next = { name: `${sheet.name} ${few.length}`.slice(0, 120), colors: few };
-		tell({ say: 'recolor', sheets: [sheet.id], pairs: colorMapping(all, few, 'near'), palette: next });
 	};
 	return (
 		<>
@@ -205,30 +239,13 @@ export function ColorsDrawer() {
 						<EntryDials color={from} change={become} />
 					</>
 				)}
+				{sheet.pixel && <Entries project={project} sheet={sheet} when={colors} />}
 				<Mapping
 					used={used}
 					palette={palette}
 					change={(pairs) => tell({ say: 'recolor', sheets, pairs, palette: null })}
 				/>
-				<section className="mt-4">
-					<h3 className="bay-title mb-1">Fewer colours</h3>
-					<div className="flex items-center gap-2">
-						<Choice
-							label="How many"
-							value={count}
-							options={[
-								['4', '4'],
-								['8', '8'],
-								['16', '16'],
-								['32', '32'],
-							]}
-							onChange={setCount}
-						/>
-						<Button className={small} disabled={colors.length === 0} onClick={reduce}>
-							Make them the palette
-						</Button>
-					</div>
-				</section>
+				<Fewer sheet={sheet} any={colors.length > 0} />
 				<Ramps palette={palette} />
 			</div>
 		</>

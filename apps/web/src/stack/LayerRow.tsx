@@ -6,6 +6,7 @@ import { DotsThreeIcon } from '@phosphor-icons/react/dist/csr/DotsThree';
 import { EyeIcon } from '@phosphor-icons/react/dist/csr/Eye';
 import { EyeSlashIcon } from '@phosphor-icons/react/dist/csr/EyeSlash';
 import { LockIcon } from '@phosphor-icons/react/dist/csr/Lock';
+import { SwatchesIcon } from '@phosphor-icons/react/dist/csr/Swatches';
 import { useEffect, useRef, useState } from 'react';
 import { choose, type LayerChangeOf } from '../actions/layers.ts';
 import { run } from '../studio/say.ts';
@@ -180,6 +181,9 @@ export function LayerRow({ sheet, layer, active, depth, chosen }: LayerRowProps)
 				)}
 				{layer.kind === 'adjust' && <TonePanel sheet={sheet} layer={layer} />}
 				{alone && <span className="cut-small relative bg-berry px-1 text-[11px] leading-4 text-[#26231e]">alone</span>}
+				{'entries' in layer && layer.entries && (
+					<SwatchesIcon size={14} aria-label="Points at entries" className="relative shrink-0" />
+				)}
 				{layer.locked && <LockIcon size={14} aria-label="Locked" className="relative shrink-0" />}
 				{layer.mask && <MaskButton sheet={sheet} layer={layer} mask={layer.mask} active={active} />}
 				<button

@@ -5,8 +5,10 @@ import {
 	choose,
 	copyLayer,
 	cutToLayer,
+	holdColors,
 	type LayerChangeOf,
 	mergeLayer,
+	pointAtEntries,
 	toggleCoat,
 } from '../actions/layers.ts';
 import { lookAlone } from '../studio/desk.ts';
@@ -69,6 +71,13 @@ export function layerMenu(
 						label: layer.loose ? 'Hold whole texels of the palette' : 'Let it hold soft edges and any colour',
 						run: () => change({ loose: !layer.loose }),
 					},
+				]
+			: []),
+		...(sheet.pixel && layer.kind === 'paint'
+			? [
+					layer.entries
+						? { label: 'Let it hold any colour', run: () => holdColors(sheet, layer) }
+						: { label: 'Point at the palette’s entries', run: () => pointAtEntries(sheet, layer) },
 				]
 			: []),
 		...(layer.kind === 'adjust'

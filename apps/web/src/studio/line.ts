@@ -142,6 +142,8 @@ interface Answers {
 	readonly edge: FoundEdges | null;
 	readonly 'letter-place': LetterPlace | null;
 	readonly missed: number | null;
+	/** Texels that point at each entry of the palette. */
+	readonly 'entry-uses': readonly number[];
 }
 type Question = keyof Answers;
 

@@ -57,6 +57,7 @@ export const changing = [
 	'seams',
 	'vertex-layer',
 	'recolor',
+	'point-entries',
 	'cells',
 	'assign-cell',
 	'twin',
@@ -287,11 +288,11 @@ export type ToStudio =
 	  }
 	/** What is painted on a part is laid on its twin too. */
 	| { readonly say: 'twin'; readonly model: Id; readonly part: number; readonly layers: ActiveLayers }
-	/** What lies at a place of a model is put in a cell. */
+	/** What lies at a place of a model or of the grid's sheet, or a part by its number, is put in a cell. */
 	| {
 			readonly say: 'assign-cell';
 			readonly sheet: Id;
-			readonly place: Pointing;
+			readonly place: Pointing | { readonly on: 'part'; readonly model: Id; readonly part: number };
 			readonly by: 'part' | 'island' | 'face';
 			readonly cell: CellPlace;
 			readonly along: Exclude<Along, AlongLine> | 'line';
@@ -308,7 +309,12 @@ export type ToStudio =
 			/** Also textures of the bundle whose paths have these words. */
 			readonly only?: string;
 			readonly gesture?: string;
+			/** The palette's entries are the same ones in other colours: what points at them follows. */
+			readonly turned?: boolean;
 	  }
+	/** The texels of a layer point at the palette's entries from now on. */
+	| { readonly say: 'point-entries'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
+	| { readonly say: 'entry-uses'; readonly ask: number; readonly sheet: Id }
 	| { readonly say: 'merge'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
 	| { readonly say: 'flatten'; readonly sheet: Id; readonly layer: Id; readonly newId: Id }
 	/** What is selected of a layer becomes a layer of its own. */

@@ -56,8 +56,16 @@ export interface ToolKind<N extends string = string> {
 	readonly draws?: boolean;
 	/** Where its button stands: on pixel sheets alone, or not there, or on colour grids alone; everywhere where it is left out. */
 	readonly on?: 'pixels' | 'soft' | 'grid';
-	/** A press that begins no stroke. */
+	/** A press that begins no stroke; where something is carried, a click. */
 	press?(press: Press): void;
+	/** What a press takes along until it is let go, in either view. */
+	readonly carry?: {
+		/** What letting go there would do, in words; null where nothing is said. */
+		over(from: Press, to: Press | null): string | null;
+		drop(from: Press, to: Press): void;
+		/** Nothing is carried any more. */
+		end(): void;
+	};
 }
 
 /** A tool's own bay in the bench. */

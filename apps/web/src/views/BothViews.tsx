@@ -1,5 +1,6 @@
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { heldShown, twoViews, useStudio } from '../studio/store.ts';
+import { CarriedMark } from './CarriedMark.tsx';
 import { HeldView } from './HeldView.tsx';
 import { ModelView } from './ModelView.tsx';
 import { SheetView } from './SheetView.tsx';
@@ -22,6 +23,7 @@ export function BothViews() {
 	return (
 		<Group orientation="horizontal" className={`min-w-0 flex-1 ${valuesOnly ? 'values-only' : ''}`} id="views">
 			<Values />
+			<CarriedMark />
 			{beside && layout !== 'sheet' && (
 				<Panel id="model" minSize="20%" defaultSize={held ? '36%' : '52%'}>
 					{held ? <HeldView /> : <ModelView />}

@@ -12,6 +12,7 @@ export function CellsOverlay({
 }) {
 	const cells = useStudio(cellsShown);
 	const chosen = useStudio((state) => (state.tool === 'cells' ? state.cell : null));
+	const over = useStudio((state) => state.cellOver);
 	if (!cells) return null;
 	const { cols, rows } = cells;
 	const [w, h] = [(sheet.width * frame.scale) / cols, (sheet.height * frame.scale) / rows];
@@ -39,6 +40,20 @@ export function CellsOverlay({
 					<g fill="none">
 						<rect x={chosen.col * w} y={chosen.row * h} width={w} height={h} stroke="#26231e" strokeWidth="5" />
 						<rect x={chosen.col * w} y={chosen.row * h} width={w} height={h} stroke="#e9a23b" strokeWidth="2.5" />
+					</g>
+				)}
+				{over && (
+					<g fill="none">
+						<rect x={over.col * w} y={over.row * h} width={w} height={h} stroke="#f3efe6" strokeWidth="5" />
+						<rect
+							x={over.col * w}
+							y={over.row * h}
+							width={w}
+							height={h}
+							stroke="#26231e"
+							strokeWidth="2.5"
+							strokeDasharray="6 4"
+						/>
 					</g>
 				)}
 			</g>

@@ -54,6 +54,7 @@ export function placeOfLayer(sheet: Sheet, id: Id): LayerPlace | null {
 export function surfacesOfLayer(layer: Layer): { readonly id: SurfaceId; readonly format: TexelFormat }[] {
 	return [...eachLayer([layer])].flatMap((each) => [
 		...('surface' in each ? [{ id: each.surface, format: 'color' as const }] : []),
+		...('entries' in each && each.entries ? [{ id: each.entries, format: 'color' as const }] : []),
 		...(each.mask ? [{ id: each.mask.surface, format: 'mask' as const }] : []),
 	]);
 }
@@ -109,6 +110,7 @@ export const withSurfaces = (layer: Layer, name: (id: SurfaceId) => SurfaceId): 
 	({
 		...layer,
 		...('surface' in layer ? { surface: name(layer.surface) } : {}),
+		...('entries' in layer && layer.entries ? { entries: name(layer.entries) } : {}),
 		...(layer.mask ? { mask: { ...layer.mask, surface: name(layer.mask.surface) } } : {}),
 		...('layers' in layer ? { layers: layer.layers.map((each) => withSurfaces(each, name)) } : {}),
 	}) as Layer;

@@ -1,6 +1,6 @@
 import type { Hex, Palette } from '../color/index.ts';
 import type { Bake, KeptFile } from '../light/index.ts';
-import type { Recolor } from '../pixel/index.ts';
+import type { EntryNumber, Recolor } from '../pixel/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
 import type { GroupOf } from './layer/group.ts';
 import type { LeafLayer } from './layer/index.ts';
@@ -77,6 +77,8 @@ export interface Project {
 	readonly models: readonly Model[];
 	readonly sheets: readonly Sheet[];
 	readonly palette: Palette;
+	/** The numbers of the palette's entries, that texels point at; by their places from 1 where it is not there. */
+	readonly entries?: readonly EntryNumber[];
 	/** The set of textures that its sheets come from and go back to: a ZIP. */
 	readonly bundle?: Asset;
 	/** Colours that change in all textures of the bundle, one change after the other: those that are sheets have them already. */

@@ -80,6 +80,9 @@ export function placedClip(
 		}
 		return to;
 	};
+	// Numbers are not to be mixed: at another size texels are colours alone.
+	const pointers = (layer: Layer, id: string): { readonly entries?: SurfaceId | null } =>
+		'entries' in layer ? { entries: layer.entries && kx === 1 && ky === 1 ? put(layer.entries, `${id}-e`) : null } : {};
 	const renewed = (layer: Layer): Layer => {
 		const id = ids.get(layer.id) as string;
 		const mask = layer.mask && {
@@ -98,6 +101,7 @@ export function placedClip(
 			id,
 			mask,
 			...('surface' in layer ? { surface: put(layer.surface, id) } : {}),
+			...pointers(layer, id),
 			...('layers' in layer ? { layers: layer.layers.map(renewed) } : {}),
 		};
 	};

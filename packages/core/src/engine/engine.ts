@@ -163,21 +163,28 @@ export interface Engine extends MadeKeeping {
 		newId: () => SurfaceId,
 		gesture?: string,
 	): Dirty;
-	/** Faces of a model lie in a cell; a part that comes from another sheet comes as a whole, its paint with it. */
+	/** Faces of models lie in a cell; a part that comes from another sheet comes as a whole, its paint with it: one step. */
 	assignCell(
 		sheet: Id,
-		model: Id,
-		faces: readonly number[],
+		taken: ReadonlyMap<Id, readonly number[]>,
 		cell: CellPlace,
 		along: Along,
 		newId: () => SurfaceId,
 	): Dirty;
+	/**
+	 * Lets the texels of a paint layer of a pixel sheet point at the palette's entries: each takes the nearest colour of those,
+	 * and has what its entry has from then on. `newId` is a surface's. Throws CommandError where that cannot be.
+	 */
+	pointAtEntries(sheet: Id, layer: Id, newId: SurfaceId): Dirty;
+	/** How many texels of a sheet point at each entry of the palette, in its order. */
+	entryUses(sheet: Id): number[];
 	/** The colours of the composites of sheets, the most used first. */
 	colorsUsed(sheets: readonly Id[]): ColorCount;
 	/**
 	 * Gives texels of some colours others, on every unlocked paint layer and plain wash of the sheets, within what is
 	 * selected there, and puts another palette in place: one step. With `only` also of the textures of the bundle whose paths
-	 * have those words, which are no sheets yet. A gesture that goes on takes its last step back first.
+	 * have those words, which are no sheets yet. Where it is `turned` the palette's entries are the same ones in other colours,
+	 * and what points at them follows. A gesture that goes on takes its last step back first.
 	 */
 	recolor(
 		sheets: readonly Id[],
@@ -185,6 +192,7 @@ export interface Engine extends MadeKeeping {
 		palette: Palette | null,
 		only?: string | null,
 		gesture?: string,
+		turned?: boolean,
 	): Dirty;
 	/** Lays a picture of the sheet's size on a paint layer or a layer's mask. */
 	lay(sheet: Id, layer: Id, on: 'color' | 'mask', picture: Picture, words: string): Dirty;

@@ -86,25 +86,34 @@ export function gridding(workspace: Workspace, relay: Engine['relay']): Pick<Eng
 				: run({ do: 'layer.change', sheet: sheetId, layer: layer.id, change: { fill: next } }, gesture);
 			return merged([back, dirty]);
 		},
-		assignCell(sheetId, modelId, asked, place, along: Along, newId) {
+		assignCell(sheetId, taken, place, along: Along, newId) {
 			const { sheet, cells } = grid(sheetId);
-			const scene = scenes.get(modelId);
 			const cell = cellAt(cells, place.col, place.row);
-			if (!scene) throw new CommandError('That model is not in this project any more. Nothing was changed.');
 			if (!cell) throw new CommandError('That cell is spare: give it a colour first. Nothing was changed.');
-			// A part that comes from another sheet comes as a whole.
-			const strange = new Set(
-				asked.map((face) => scene.partOfFace(face)).filter((part) => scene.model.parts[part]?.sheet !== sheetId),
-			);
-			const faces = Array.from({ length: scene.mesh.indices.length / 3 }, (_, face) => face);
-			const wanted = new Set(asked);
-			const taken = faces.filter((face) => wanted.has(face) || strange.has(scene.partOfFace(face)));
-			const uvs = assignedUvs(scene.mesh, layoutOf(scene.mesh).uvs, taken, cells, cell, along);
-			const layouts = new Map([[modelId, { uvs }]]);
-			const words = `${taken.length} ${taken.length === 1 ? 'face' : 'faces'} in "${cell.name}"`;
-			if (!strange.size) return put(workspace.project, layouts, words, newId);
-			const parts = scene.model.parts.map((part, i) => (strange.has(i) ? sheet.id : part.sheet));
-			return relay({ layouts, parts: new Map([[modelId, parts]]) }, words, newId).dirty;
+			const layouts = new Map<Id, Layout>();
+			const homes = new Map<Id, Id[]>();
+			let count = 0;
+			for (const [modelId, asked] of taken) {
+				const scene = scenes.get(modelId);
+				if (!scene) throw new CommandError('That model is not in this project any more. Nothing was changed.');
+				// A part that comes from another sheet comes as a whole.
+				const strange = new Set(
+					asked.map((face) => scene.partOfFace(face)).filter((part) => scene.model.parts[part]?.sheet !== sheetId),
+				);
+				const faces = Array.from({ length: scene.mesh.indices.length / 3 }, (_, face) => face);
+				const wanted = new Set(asked);
+				const own = faces.filter((face) => wanted.has(face) || strange.has(scene.partOfFace(face)));
+				layouts.set(modelId, { uvs: assignedUvs(scene.mesh, layoutOf(scene.mesh).uvs, own, cells, cell, along) });
+				count += own.length;
+				if (strange.size)
+					homes.set(
+						modelId,
+						scene.model.parts.map((part, i) => (strange.has(i) ? sheet.id : part.sheet)),
+					);
+			}
+			const words = `${count} ${count === 1 ? 'face' : 'faces'} in "${cell.name}"`;
+			if (!homes.size) return put(workspace.project, layouts, words, newId);
+			return relay({ layouts, parts: homes }, words, newId).dirty;
 		},
 	};
 }

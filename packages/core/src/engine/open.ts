@@ -7,6 +7,7 @@ import { clips } from './clips.ts';
 import type { KeptTile } from './delta.ts';
 import type { Engine } from './engine.ts';
 import { gridding } from './grid.ts';
+import { indexing } from './indexing.ts';
 import { layouts } from './layouts.ts';
 import { madeKeeping } from './made.ts';
 import { masks } from './masks.ts';
@@ -79,6 +80,7 @@ export function openEngine(
 		...stepKeeping(workspace),
 		...madeKeeping(workspace),
 		...recoloring(workspace),
+		...indexing(workspace),
 		...brought,
 		...passing(workspace, { ...seenAlone, ...brought }),
 		...grids,

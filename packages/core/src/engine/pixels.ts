@@ -4,6 +4,7 @@ import { type Edit, editKindOf, fillRecord, sheetSpace } from '../edit/index.ts'
 import { pictureIntoSurface, type Surface, type TileRecord } from '../surface/index.ts';
 import { merged } from './dirty.ts';
 import type { Engine } from './engine.ts';
+import { pointersOf } from './indexed.ts';
 import { callLayer, isUncalled } from './naming.ts';
 import { guardRefusal } from './plan.ts';
 import { type Refusal, whyNotPaint } from './refusal.ts';
@@ -73,6 +74,11 @@ export function pixels(workspace: Workspace): Pixels {
 			const uncalled = !onMask && isUncalled(workspace, layerOf(need(sheetId), layerId));
 			const records = [kind.apply(whole.strict ? hardEdit(edit) : edit, whole)];
 			makeWhole(workspace, sheet, layer, records, edit);
+			const pointers = moves && !onMask ? surfaces.get(pointersOf(layer) ?? '') : undefined;
+			if (pointers)
+				records.push(
+					kind.apply(hardEdit(edit), { ...whole, surface: pointers, space: sheetSpace(pointers), lockAlpha: false }),
+				);
 			// What is selected moves along with what is in it.
 			if (moves && selection) records.push(kind.apply(edit, selectionScope(whole, sheetSpace)));
 			const words = kind.words(edit, `${onMask ? 'the mask of ' : ''}"${layer.name}"`);

@@ -1,5 +1,6 @@
 import type { Kernels } from '@eppu/kernels';
 import { facesOfTile } from '../atlas/index.ts';
+import type { Hex } from '../color/index.ts';
 import type { Pictures } from '../derive/index.ts';
 import {
 	type Coat,
@@ -17,7 +18,7 @@ import {
 	sheetOf,
 } from '../document/index.ts';
 import { selectedTile } from '../edit/index.ts';
-import { colorsNamed, pixelColors } from '../pixel/index.ts';
+import { colorsNamed, hexOfPacked, type PixelColors, packedOf } from '../pixel/index.ts';
 import { mirroredSheet, mirrorSets, modelTarget, type Plane, sheetTarget, type Target } from '../projection/index.ts';
 import { tileRect } from '../raster/index.ts';
 import type { Scene, Spot } from '../scene/index.ts';
@@ -33,6 +34,7 @@ import {
 	stencilTile,
 } from '../stroke/index.ts';
 import { type Surface, type SurfaceId, TILE, TILE_TEXELS } from '../surface/index.ts';
+import { colorsOn, pointersOf } from './indexed.ts';
 import { type Refusal, whyNotMix, whyNotPaint, whyNotScrape } from './refusal.ts';
 import type { StrokeSpec } from './strokeSpec.ts';
 import { toneGate } from './toneGate.ts';
@@ -79,11 +81,11 @@ export function planStroke(
 	scenes: ReadonlyMap<Id, Scene>,
 	pictures: Pictures,
 	surfaces: ReadonlyMap<SurfaceId, Surface>,
-	spec: StrokeSpec,
+	asked: StrokeSpec,
 	first: readonly Sample[],
 	on?: Id,
 ): PlanResult {
-	const { place, tip } = spec;
+	const { place, tip } = asked;
 	const no = (refusal: Refusal): PlanResult => ({ ok: false, refusal });
 	const start = first[0];
 	const scene =
@@ -96,18 +98,18 @@ export function planStroke(
 			: null;
 	const sheetId = on ?? spot?.sheet ?? place.sheet;
 	if (!sheetId) return no({ code: 'off-model', text: 'The stroke begins beside the model.', mend: null });
-	const scrapes = spec.tool === 'scrape' || spec.tool === 'mend';
+	const scrapes = asked.tool === 'scrape' || asked.tool === 'mend';
 	const refusal = scrapes
 		? whyNotScrape(project, sheetId)
-		: whyNotPaint(project, sheetId, spec.layers[sheetId], spec.onMask);
+		: whyNotPaint(project, sheetId, asked.layers[sheetId], asked.onMask);
 	if (refusal) return no(refusal);
 	const sheet = sheetOf(project, sheetId) as Sheet;
 	const coats = scrapes ? coatsOf(sheet) : [];
-	const layer = (scrapes ? coats[0] : layerOf(sheet, spec.layers[sheetId])) as Layer;
-	const mixes = whyNotMix(sheet, layer, spec.tool);
+	const layer = (scrapes ? coats[0] : layerOf(sheet, asked.layers[sheetId])) as Layer;
+	const mixes = whyNotMix(sheet, layer, asked.tool);
 	if (mixes) return no(mixes);
 	const picture = pictures.tip(tip.shape);
-	const stencil = spec.stencil ? pictures.stencil(spec.stencil.picture) : null;
+	const stencil = asked.stencil ? pictures.stencil(asked.stencil.picture) : null;
 	if (picture === undefined || stencil === undefined)
 		return no({
 			code: 'no-picture',
@@ -118,14 +120,15 @@ export function planStroke(
 	const flat = sheetTarget(kernels, sheet.width);
 	let targets: Target[];
 	if (place.on === 'model' && scene)
-		targets = mirrorSets<Plane>(spec.mirrors?.planes ?? []).map((planes) =>
+		targets = mirrorSets<Plane>(asked.mirrors?.planes ?? []).map((planes) =>
 			modelTarget(kernels, scene.binsOf(sheet, place.sight, planes)),
 		);
 	else
-		targets = mirrorSets(spec.mirrors?.lines ?? []).map((lines) =>
+		targets = mirrorSets(asked.mirrors?.lines ?? []).map((lines) =>
 			lines.reduce((target, line) => mirroredSheet(target, line), flat),
 		);
-	const hard = isStrict(sheet, layer) ? pixelColors(project.palette, colorsNamed([spec.color, spec.pencil])) : null;
+	const hard = isStrict(sheet, layer) ? colorsOn(project, layer, colorsNamed([asked.color, asked.pencil])) : null;
+	const spec = hard && pointersOf(layer) ? withColors(asked, hard) : asked;
 	const pencil = hard && spec.pencil && !spec.stamp ? pencilWay(project, sheet, scene, spec.pencil, spec) : null;
 	if (pencil) targets = [flat];
 	const seed = spec.seed ?? 0;
@@ -156,6 +159,20 @@ export function planStroke(
 				...(placed ? { placed } : {}),
 			},
 		},
+	};
+}
+
+/** A stroke in the nearest of the colours that a layer holds, so that it is seen as it will be. */
+function withColors(spec: StrokeSpec, colors: PixelColors): StrokeSpec {
+	const near = (hex: Hex): Hex => hexOfPacked(colors.nearest(packedOf(hex)));
+	const { pencil } = spec;
+	const between = pencil?.mixing?.between;
+	return {
+		...spec,
+		color: near(spec.color),
+		...(pencil?.mixing && between
+			? { pencil: { ...pencil, mixing: { ...pencil.mixing, between: near(between) } } }
+			: {}),
 	};
 }
 

@@ -1,10 +1,11 @@
 import type { Hex, Palette } from '../color/index.ts';
-import { applyCommand, type Doing, eachLayer, type Id, ownSurfaceOf } from '../document/index.ts';
+import { applyCommand, type Doing, eachLayer, type Id, ownSurfaceOf, type Sheet } from '../document/index.ts';
 import { recolored } from '../edit/index.ts';
-import { colorsOfTexels } from '../pixel/index.ts';
+import { colorsOfTexels, hexOfPacked, packedOf } from '../pixel/index.ts';
 import type { TileRecord } from '../surface/index.ts';
 import { merged } from './dirty.ts';
 import type { Engine } from './engine.ts';
+import { colorsOn, followedRecords, projectEntries } from './indexed.ts';
 import { freeScope } from './scope.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -21,11 +22,13 @@ export function recoloring(workspace: Workspace): Pick<Engine, 'recolor' | 'colo
 			}
 			return [...all].sort((a, b) => b[1] - a[1]);
 		},
-		recolor(sheetIds, pairs, palette, only = null, gesture) {
+		recolor(sheetIds, pairs, palette, only = null, gesture, turned = false) {
 			const back = retake(gesture);
 			const to = new Map<Hex, Hex>(pairs);
 			const records = new Map<Id, TileRecord[]>();
-			const also: Doing[] = palette ? [{ do: 'palette.set', palette } as Doing & { palette: Palette }] : [];
+			const entries = projectEntries(workspace.project);
+			const same = turned && palette?.colors.length === entries.colors.length ? { entries: entries.numbers } : {};
+			const also: Doing[] = palette ? [{ do: 'palette.set', palette, ...same } as Doing & { palette: Palette }] : [];
 			const recolors = workspace.project.recolors ?? [];
 			if (only !== null) also.push({ do: 'bundle.recolor', recolors: [...recolors, { pairs, only }] } as Doing);
 			const sheets = sheetIds.map(need);
@@ -35,13 +38,24 @@ export function recoloring(workspace: Workspace): Pick<Engine, 'recolor' | 'colo
 					if (color) also.push({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change: { color } } as Doing);
 				}
 			// What does not fit is told before a texel is touched.
-			also.reduce((project, command) => applyCommand(project, command).project, workspace.project);
+			const next = also.reduce((project, command) => applyCommand(project, command).project, workspace.project);
 			unders.drop();
+			if (palette) {
+				const { sheets: all } = workspace.project;
+				const asked = (sheet: Sheet) => (sheetIds.includes(sheet.id) ? pairs : []);
+				for (const [id, list] of followedRecords(workspace, all, entries, projectEntries(next), asked))
+					records.set(id, list);
+			}
 			for (const sheet of sheets)
 				for (const layer of eachLayer(sheet.layers)) {
 					const surface = layer.locked ? undefined : surfaces.get(ownSurfaceOf(layer) ?? '');
-					if (!surface) continue;
-					const record = recolored({ pairs }, freeScope(workspace, sheet, surface, selectionOf(sheet)));
+					const indexed = 'entries' in layer && layer.entries;
+					if (!surface || (indexed && palette)) continue;
+					const colors = indexed && colorsOn(workspace.project, layer);
+					const own = colors
+						? pairs.map(([hex, becomes]) => [hex, hexOfPacked(colors.nearest(packedOf(becomes)))] as const)
+						: pairs;
+					const record = recolored({ pairs: own }, freeScope(workspace, sheet, surface, selectionOf(sheet)));
 					if (record.tiles.size) records.set(sheet.id, [...(records.get(sheet.id) ?? []), record]);
 				}
 			const words = pairs.length === 1 ? 'Replace a colour' : 'Recolour';

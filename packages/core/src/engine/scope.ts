@@ -13,6 +13,7 @@ import { pixelColors } from '../pixel/index.ts';
 import type { Rect } from '../raster/index.ts';
 import { modelGround, type Scene } from '../scene/index.ts';
 import type { Surface } from '../surface/index.ts';
+import { colorsOn } from './indexed.ts';
 import { type Refusal, whyNotPaint } from './refusal.ts';
 import { surfaceFor } from './strokeSpec.ts';
 import { toneGate } from './toneGate.ts';
@@ -61,7 +62,7 @@ export function scopeOf(
 		// What is lifted off leaves nothing behind.
 		lockAlpha: layer.lockAlpha && !moves,
 		strict: isStrict(sheet, layer),
-		colors: pixelColors(project.palette),
+		colors: colorsOn(project, layer),
 		guarded: named || toned ? (rect) => freeIn(rect, sheet, named, toned) : null,
 		picture: () => pictureOf(sheet),
 	};

@@ -1,6 +1,7 @@
 import { isStrict, type Layer, type Sheet } from '../document/index.ts';
-import { colorsNamed, hardenRecord, pixelColors } from '../pixel/index.ts';
+import { colorsNamed, hardenRecord } from '../pixel/index.ts';
 import type { TileRecord } from '../surface/index.ts';
+import { colorsOn } from './indexed.ts';
 import type { Workspace } from './workspace.ts';
 
 /**
@@ -15,6 +16,6 @@ export function makeWhole(
 	asked: unknown,
 ): void {
 	if (!layer || !isStrict(sheet, layer)) return;
-	const colors = pixelColors(project.palette, colorsNamed(asked));
+	const colors = colorsOn(project, layer, colorsNamed(asked));
 	for (const record of records) hardenRecord(kernels, record, colors);
 }

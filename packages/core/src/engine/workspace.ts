@@ -30,6 +30,7 @@ import type { Delta, KeptTile } from './delta.ts';
 import { type Dirty, merged, none } from './dirty.ts';
 import type { Seen } from './focus.ts';
 import { createHistory, type History } from './history.ts';
+import { followedRecords, hasIndexed, projectEntries } from './indexed.ts';
 import { createSurfaces, type Surfaces } from './surfaces.ts';
 import { createUnders, type Unders } from './unders.ts';
 
@@ -253,6 +254,13 @@ export function createWorkspace(
 		unders.drop();
 		return merged(dirties);
 	};
+	/** What points at entries goes along where commands put another palette in place. */
+	const followed = (commands: readonly Doing[]): Map<Id, TileRecord[]> => {
+		if (!hasIndexed(project)) return new Map();
+		const next = commands.reduce((each, command) => applyCommand(each, command).project, project);
+		if (next.palette === project.palette) return new Map();
+		return followedRecords({ kernels, surfaces }, project.sheets, projectEntries(project), projectEntries(next));
+	};
 	const settle = (sheet?: Id): void => {
 		if (derivation.settle(sheet)) unders.drop();
 	};
@@ -309,11 +317,15 @@ export function createWorkspace(
 			return pictureOfStack(kernels, compositor, stackOf(sheet, surfaces).layers, sheet.width, sheet.height);
 		},
 		run(command, gesture) {
+			const records = followed([command]);
+			if (records.size) return pushRecords(applyCommand(project, command).words, records, gesture, [command]);
 			const { inverse, words, dirty } = carry(command);
 			history.push({ words, undo: [inverse], redo: [command], records: [], ...(gesture ? { gesture } : {}) });
 			return dirty;
 		},
 		runAll(commands, words, gesture) {
+			const records = followed(commands);
+			if (records.size) return pushRecords(words, records, gesture, commands);
 			const undo: Doing[] = [];
 			let dirty: Dirty = none;
 			try {

@@ -6,5 +6,6 @@ export {
 	type CellUser,
 	cellOfCorner,
 	cellUsers,
+	facesUnder,
 	regriddedUvs,
 } from './uvs.ts';

@@ -139,6 +139,16 @@ export function regriddedUvs(
 	return out;
 }
 
+/** A mesh as who puts its faces in cells sees it. */
+type Faces = Pick<LaidMesh, 'indices' | 'uvs' | 'parts'>;
+
+/** The middle of a face on its sheet, u and v. */
+function middleOfFace({ indices, uvs }: Faces, face: number): readonly [number, number] {
+	const at = (k: number): number =>
+		[0, 1, 2].reduce((sum, c) => sum + (uvs[(indices[face * 3 + c] as number) * 2 + k] as number), 0) / 3;
+	return [at(0), at(1)];
+}
+
 /** Who uses a cell: a part, and how many of its faces. */
 export interface CellUser {
 	readonly part: number;
@@ -146,23 +156,55 @@ export interface CellUser {
 }
 
 /** Who uses which cell of a grid, by `row * cols + col`: the parts of a mesh of those that `takes`. */
-export function cellUsers(
-	mesh: Pick<LaidMesh, 'indices' | 'uvs' | 'parts'>,
-	takes: (part: number) => boolean,
-	grid: Grid,
-): Map<number, CellUser[]> {
+export function cellUsers(mesh: Faces, takes: (part: number) => boolean, grid: Grid): Map<number, CellUser[]> {
 	const out = new Map<number, CellUser[]>();
 	mesh.parts.forEach(({ firstFace, faces }, part) => {
 		if (!takes(part)) return;
 		const counts = new Map<number, number>();
 		for (let face = firstFace; face < firstFace + faces; face++) {
-			const at = (k: number): number =>
-				[0, 1, 2].reduce((sum, c) => sum + (mesh.uvs[(mesh.indices[face * 3 + c] as number) * 2 + k] as number), 0) / 3;
-			const { col, row } = cellOfCorner(grid, at(0), at(1));
+			const { col, row } = cellOfCorner(grid, ...middleOfFace(mesh, face));
 			const key = row * grid.cols + col;
 			counts.set(key, (counts.get(key) ?? 0) + 1);
 		}
 		for (const [key, count] of counts) out.set(key, [...(out.get(key) ?? []), { part, faces: count }]);
 	});
 	return out;
+}
+
+/** Whether a face covers a place of the sheet, its border with it; a face without an area covers none. */
+function covers({ indices, uvs }: Faces, face: number, u: number, v: number): boolean {
+	const [a, b, c] = [0, 1, 2].map((k) => (indices[face * 3 + k] as number) * 2) as [number, number, number];
+	const side = (p: number, q: number): number =>
+		((uvs[q] as number) - (uvs[p] as number)) * (v - (uvs[p + 1] as number)) -
+		((uvs[q + 1] as number) - (uvs[p + 1] as number)) * (u - (uvs[p] as number));
+	const [x, y, z] = [side(a, b), side(b, c), side(c, a)];
+	return x + y + z !== 0 && ((x >= 0 && y >= 0 && z >= 0) || (x <= 0 && y <= 0 && z <= 0));
+}
+
+/**
+ * What of meshes lies at a place of their sheet (u, v 0..1), by mesh: the faces that cover it; where none does, those whose
+ * middle is in the cell there, as faces that were put along its colours have no area. Empty lists where nothing lies.
+ */
+export function facesUnder(
+	meshes: readonly { readonly mesh: Faces; readonly takes: (part: number) => boolean }[],
+	grid: Grid,
+	u: number,
+	v: number,
+): number[][] {
+	const here = cellOfCorner(grid, u, v);
+	const found = meshes.map(({ mesh, takes }) => {
+		const covering: number[] = [];
+		const within: number[] = [];
+		mesh.parts.forEach(({ firstFace, faces }, part) => {
+			if (!takes(part)) return;
+			for (let face = firstFace; face < firstFace + faces; face++) {
+				if (covers(mesh, face, u, v)) covering.push(face);
+				const { col, row } = cellOfCorner(grid, ...middleOfFace(mesh, face));
+				if (col === here.col && row === here.row) within.push(face);
+			}
+		});
+		return { covering, within };
+	});
+	const covered = found.some(({ covering }) => covering.length > 0);
+	return found.map(({ covering, within }) => (covered ? covering : within));
 }

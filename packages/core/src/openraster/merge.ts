@@ -87,6 +87,7 @@ export function mergeLayers(
 		...layer,
 		id: ours.has(layer.id) ? newId() : layer.id,
 		...('surface' in layer ? { surface: put(layer.surface, 'color') } : {}),
+		...('entries' in layer && layer.entries ? { entries: put(layer.entries, 'color') } : {}),
 		mask: layer.mask && { ...layer.mask, surface: put(layer.mask.surface, 'mask') },
 		...('layers' in layer ? { layers: build(layer.layers) } : {}),
 	});

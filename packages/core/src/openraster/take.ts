@@ -11,6 +11,7 @@ import {
 	projectProblem,
 	type Sheet,
 	surfacesOfLayer,
+	withSurfaces,
 } from '../document/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
 import { ATOP, CUT, KEEP, modeOfOp, OVER } from './modes.ts';
@@ -313,19 +314,14 @@ export function namedFor(
 		// A layer keeps its name where the sheet had it; on another sheet all are new.
 		if (!sheet || others.has(layer.id)) names.set(layer.id, newId());
 		const own = here.get(layer.id);
+		const pointers = 'entries' in layer && layer.entries;
+		if (pointers) place(pointers, (own && 'entries' in own && own.entries) || undefined);
 		if ('surface' in layer) place(layer.surface, own && 'surface' in own ? own.surface : undefined);
 		if (layer.mask) place(layer.mask.surface, own?.mask?.surface);
 	}
-	const surfaceNamed = (layer: Layer): Layer => {
-		const own = 'surface' in layer ? { surface: names.get(`surface ${layer.surface}`) ?? layer.surface } : {};
-		const mask = layer.mask && {
-			...layer.mask,
-			surface: names.get(`surface ${layer.mask.surface}`) ?? layer.mask.surface,
-		};
-		const inner = 'layers' in layer ? { layers: layer.layers.map(surfaceNamed) } : {};
-		return { ...layer, ...own, mask, ...inner } as Layer;
-	};
 	const ids = new Map([...names].filter(([from]) => !from.startsWith('surface ')));
-	const layers = taken.layers.map(surfaceNamed).map((layer) => renamed(layer, ids));
+	const layers = taken.layers
+		.map((layer) => withSurfaces(layer, (surface) => names.get(`surface ${surface}`) ?? surface))
+		.map((layer) => renamed(layer, ids));
 	return { layers, texels };
 }

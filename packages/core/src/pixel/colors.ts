@@ -42,10 +42,13 @@ export interface PixelColors {
 /** A step in lightness that counts as one. */
 const STEP = 0.015;
 
-/** All colours of a palette and its ramps, and `besides` those that were named. */
-export function pixelColors({ colors, ramps = [] }: Palette, besides: Iterable<Packed> = []): PixelColors {
+/** All colours of a palette and its ramps, and `besides` those that were named; or, with `only`, its entries. */
+export function pixelColors(
+	{ colors, ramps = [] }: Palette,
+	{ besides = [], only }: { readonly besides?: Iterable<Packed>; readonly only?: 'entries' } = {},
+): PixelColors {
 	const lines = ramps.map((each) => each.colors.map(packedOf));
-	const set = new Set<Packed>([...colors.map(packedOf), ...lines.flat(), ...besides]);
+	const set = new Set<Packed>([...colors.map(packedOf), ...(only ? [] : [...lines.flat(), ...besides])]);
 	const all = [...set];
 	const near = new Map<Packed, Packed>();
 	const steps = new Map<string, Packed>();
@@ -59,7 +62,7 @@ export function pixelColors({ colors, ramps = [] }: Palette, besides: Iterable<P
 		return found;
 	};
 	const stepped = (color: Packed, by: 1 | -1): Packed => {
-		const line = lines.find((each) => each.includes(color));
+		const line = lines.find((each) => each.includes(color) && each.every((one) => set.has(one)));
 		const own = labOf(color);
 		if (line) {
 			const at = line.indexOf(color);

@@ -1,5 +1,13 @@
 export { colorsNamed, hexOfPacked, labOf, type Packed, type PixelColors, packedOf, pixelColors } from './colors.ts';
 export { type Dither, type DitherName, ditherOf, dithers, isLaid, type Mixing, mixingShape } from './dither.ts';
+export {
+	type Entries,
+	type EntryNumber,
+	entriesOf,
+	entryUses,
+	followEntries,
+	renumbered,
+} from './entries.ts';
 export { hardenCoverage, hardenRecord } from './hard.ts';
 export { heldMesh } from './held.ts';
 export { type Texels, type TexelTrail, texelCurve, texelLine, texelTrail, withoutCorners } from './line.ts';

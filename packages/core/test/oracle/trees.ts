@@ -13,6 +13,7 @@ import {
 import type { Engine } from '../../src/engine/index.ts';
 import { newFinish } from '../../src/finish/index.ts';
 import { newStep } from '../../src/recipe/index.ts';
+import { pictureIntoSurface } from '../../src/surface/index.ts';
 import { seeded } from './surfaces.ts';
 
 /** Texels of a side of those sheets. */
@@ -38,6 +39,8 @@ export function fill(engine: Engine, seed: number): void {
 	const sheet = engine.project.sheets[0];
 	for (const layer of [...eachLayer(sheet?.layers ?? [])]) {
 		if ('surface' in layer) engine.lay('s', layer.id, 'color', { width: SIDE, height: SIDE, data: blocks(4) }, 'Lay');
+		const pointers = 'entries' in layer && layer.entries ? engine.surface(layer.entries) : undefined;
+		if (pointers) pictureIntoSurface(engine.kernels, { width: SIDE, height: SIDE, data: blocks(4) }, pointers);
 		if (layer.mask) engine.lay('s', layer.id, 'mask', { width: SIDE, height: SIDE, data: blocks(1) }, 'Lay');
 	}
 }
@@ -67,7 +70,18 @@ export const tree = (modes: readonly BlendMode[]): fc.Arbitrary<Layer[]> => {
 		layers: fc.array(tie('layer'), { minLength: 1, maxLength: 4 }),
 		layer: fc
 			.record({
-				kind: fc.constantFrom('paint', 'paint', 'paint', 'wash', 'text', 'adjust', 'finish', 'recipe', 'group'),
+				kind: fc.constantFrom(
+					'paint',
+					'paint',
+					'paint',
+					'indexed',
+					'wash',
+					'text',
+					'adjust',
+					'finish',
+					'recipe',
+					'group',
+				),
 				name: fc.oneof(
 					fc
 						.string({ minLength: 1, maxLength: 12, unit: 'grapheme' })
@@ -97,6 +111,7 @@ export const tree = (modes: readonly BlendMode[]): fc.Arbitrary<Layer[]> => {
 						...change,
 						mask: { surface: `${id}m`, on: true, recipe: [noise] },
 					});
+				if (kind === 'indexed') return { ...paintLayer(id, name, change), entries: `${id}e` };
 				return paintLayer(id, name, change);
 			}),
 	}));

@@ -94,6 +94,10 @@ export interface Screen {
 	readonly movingCell: boolean;
 	/** Where a line begins along which faces are to lie in the cell; its end is pressed next. */
 	readonly cellLine: Pointing | null;
+	/** The place of the grid that something is carried over. */
+	readonly cellOver: CellPlace | null;
+	/** What letting go would do, in words, and where on the screen that is said. */
+	readonly carried: { readonly words: string; readonly x: number; readonly y: number } | null;
 	/** The model that is shown where several lie on the active sheet. */
 	readonly modelPicked: Id | null;
 	/** Null where one paints. */
@@ -124,6 +128,8 @@ export const screen: Screen = {
 	cell: null,
 	movingCell: false,
 	cellLine: null,
+	cellOver: null,
+	carried: null,
 	modelPicked: null,
 	shading: null,
 };

@@ -129,12 +129,10 @@ export const layouts: Ears<
 		endsStroke: true,
 		hear(at, message) {
 			const meant = facesMeant(at.engine, message);
-			if (!meant) {
-				const text = 'There is nothing of the model here to put in a cell.';
-				return at.tell({ say: 'refused', refusal: { code: 'off-model', text, mend: null } });
-			}
+			if (typeof meant === 'string')
+				return at.tell({ say: 'refused', refusal: { code: 'off-model', text: meant, mend: null } });
 			const { sheet, cell, seed } = message;
-			at.changed(at.engine.assignCell(sheet, meant.model, meant.faces, cell, meant.along, namesFrom(seed)), 60);
+			at.changed(at.engine.assignCell(sheet, meant.taken, cell, meant.along, namesFrom(seed)), 60);
 		},
 	},
 	'vertex-layer': {

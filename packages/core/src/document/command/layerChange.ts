@@ -2,6 +2,7 @@ import type { Hex } from '../../color/index.ts';
 import { type BlendMode, modeWords } from '../../composite/index.ts';
 import type { Finish } from '../../finish/index.ts';
 import type { Rig } from '../../light/index.ts';
+import type { SurfaceId } from '../../surface/index.ts';
 import type { Text } from '../../text/index.ts';
 import type { ToneOp } from '../../tone/index.ts';
 import type { WashFill } from '../../wash/index.ts';
@@ -35,6 +36,8 @@ export interface LayerChange {
 	readonly tone?: ToneOp;
 	readonly isolated?: boolean;
 	readonly rig?: Rig;
+	/** Null lets its texels be colours alone. */
+	readonly entries?: SurfaceId | null;
 	/** A new mask shows all until it is painted (see `hidden`); null takes the mask away. */
 	readonly mask?: Mask | null;
 }
@@ -103,7 +106,7 @@ function changedLayer(layer: Layer, change: LayerChange, others: readonly string
 }
 
 /** What is not seen: changing it changes no picture. */
-const unseen = ['name', 'unnamed', 'coat', 'locked', 'lockAlpha', 'loose'];
+const unseen = ['name', 'unnamed', 'coat', 'locked', 'lockAlpha', 'loose', 'entries'];
 
 export const layerChange: CommandKind<LayerChangeCommand> = {
 	do: 'layer.change',
@@ -130,8 +133,10 @@ export const layerChange: CommandKind<LayerChangeCommand> = {
 			words: changeWords(layer, command.change),
 		};
 	},
-	surfaces: ({ sheet, change: { mask }, hidden }) =>
-		mask ? [{ id: mask.surface, format: 'mask', sheet, start: hidden ? 'empty' : 'white' }] : [],
+	surfaces: ({ sheet, change: { mask, entries }, hidden }) => [
+		...(mask ? [{ id: mask.surface, format: 'mask', sheet, start: hidden ? 'empty' : 'white' } as const] : []),
+		...(entries ? [{ id: entries, format: 'color', sheet, start: 'empty' } as const] : []),
+	],
 	touched: ({ sheet, layer, change }) =>
 		Object.keys(change).every((key) => unseen.includes(key)) ? 'nothing' : { sheet, layer },
 };
