@@ -14,6 +14,7 @@ import type { StudioToKeeper } from '../studio/keeping.ts';
 import type { FromStudio, Said, ToStudio, ToStudioLine } from '../studio/protocol.ts';
 import type { Outline } from '../studio/told.ts';
 import { type FetchedProject, fetchProject, OpenError } from './fetchProject.ts';
+import { createHand } from './hand.ts';
 import { KEEP_MS, type Studio } from './hears/ear.ts';
 import { earFor } from './hears/list.ts';
 import { createInflating } from './inflating.ts';
@@ -44,9 +45,10 @@ const fonts = fetch(fontsUrl)
 	})
 	.then((file) => new Uint8Array(file));
 void fonts.then(giveFonts);
+const hand = createHand();
 let pool: Pool | null = null;
 void Promise.all([kernels, compiled, fonts]).then(([own, module, file]) => {
-	pool = openPool(own, module, file);
+	pool = openPool(own, module, file, hand.word);
 });
 const inflating = createInflating(() => pool);
 
@@ -389,6 +391,7 @@ function heard(message: ToStudio, n?: number): void {
 	}
 	const now = engine;
 	settling.heard();
+	if (now.stroking) hand.strokes();
 	if (n !== undefined) heardUpTo = n;
 	if (now.stroking && earFor(message.say)?.endsStroke) endStroke(now);
 	earFor(message.say)?.hear(studioOf(now), message, n);

@@ -7,6 +7,9 @@ const STACK_BYTES = 128 * 8;
 /** Places that are asked about at once. */
 const BATCH = 4096;
 
+/** Rays that are sent by one call, some 20 ms: between calls whoever does them can let others go first. */
+const MOST_RAYS = 131_072;
+
 /** Numbers that tell of a place: see `occlusion` in kernels/assembly/rays.ts. */
 export const PLACE_NUMBERS = 12;
 
@@ -70,11 +73,11 @@ export function createRays(kernels: Kernels, mesh: Mesh): Rays {
 	);
 	floats(triangles, leaves.length).set(leaves);
 	/** Asks in batches: `size` numbers each. */
-	const batched = (list: Float32Array, size: number, ask: (count: number) => void): Float32Array => {
+	const batched = (list: Float32Array, size: number, ask: (count: number) => void, most = BATCH): Float32Array => {
 		const all = list.length / size;
 		const found = new Float32Array(all);
-		for (let done = 0; done < all; done += BATCH) {
-			const count = Math.min(BATCH, all - done);
+		for (let done = 0; done < all; done += most) {
+			const count = Math.min(most, all - done);
 			floats(places, count * size).set(list.subarray(done * size, (done + count) * size));
 			ask(count);
 			found.set(floats(out, count), done);
@@ -86,9 +89,11 @@ export function createRays(kernels: Kernels, mesh: Mesh): Rays {
 			const ways = domeOf(rays, spread);
 			const at = heap.alloc(ways.byteLength);
 			floats(at, ways.length).set(ways);
-			const found = batched(list, PLACE_NUMBERS, (count) =>
-				run.occlusion(tree, triangles, stack, places, count, at, rays, Math.min(reach, 1e30), fades ? 1 : 0, lift, out),
-			);
+			const most = Math.max(16, Math.min(BATCH, Math.floor(MOST_RAYS / rays)));
+			const far = Math.min(reach, 1e30);
+			const ask = (count: number): void =>
+				run.occlusion(tree, triangles, stack, places, count, at, rays, far, fades ? 1 : 0, lift, out);
+			const found = batched(list, PLACE_NUMBERS, ask, most);
 			heap.free(at, ways.byteLength);
 			return found;
 		},

@@ -7,7 +7,9 @@ export interface Member {
 	hear(answer: (message: FromMember | null) => void): void;
 	end(): void;
 }
-export type ToMember = { readonly n: number; readonly work: Work<unknown> } | { readonly word: Word };
+export type ToMember =
+	/** `patient` where others come first. */
+	{ readonly n: number; readonly work: Work<unknown>; readonly patient: boolean } | { readonly word: Word };
 /** What was made, or null where it could not be. */
 export type FromMember = { readonly n: number; readonly made: unknown };
 
@@ -47,7 +49,7 @@ export function createPool(count: number, open: () => Member): Pool {
 			if (!job) return;
 			place.job = job;
 			place.n = ++n;
-			place.member.post({ n, work: job.work });
+			place.member.post({ n, work: job.work, patient: job.rank > 0 });
 		}
 	};
 	const take = (place: (typeof places)[number]): void => {
