@@ -11,8 +11,8 @@ import {
 import { beforeOf } from '../studio/before.ts';
 import type { Patch, SheetPicture } from '../studio/pictures.ts';
 
-/** How long paint must rest before the sheets' smaller versions are made anew. */
-const SETTLE_MS = 220;
+/** How long paint must rest, on all sheets, before the sheets' smaller versions are made anew, and how long between two. */
+const [SETTLE_MS, NEXT_MS] = [220, 60];
 
 /** The sheets' pictures as textures, by sheet, kept in step with what is painted. */
 export interface SheetTextures {
@@ -74,6 +74,20 @@ export function createSheetTextures(
 		later();
 	};
 
+	/** What is to be made anew: a large sheet stops the view for a moment, and so waits for the hand on any of them. */
+	const due = new Set<DataTexture>();
+	let timer: ReturnType<typeof setTimeout> | undefined;
+	const settleIn = (ms: number): void => {
+		clearTimeout(timer);
+		timer = setTimeout(() => {
+			const [texture] = due;
+			if (!texture) return;
+			due.delete(texture);
+			settle(texture);
+			if (due.size) settleIn(NEXT_MS);
+		}, ms);
+	};
+
 	const textureOf = (picture: SheetPicture): DataTexture => {
 		const texture = new DataTexture(picture.data, picture.width, picture.height);
 		texture.type = UnsignedByteType;
@@ -88,15 +102,13 @@ export function createSheetTextures(
 	for (const picture of pictures.values()) {
 		const texture = textureOf(picture);
 		textures.set(picture.id, texture);
-		let timer: ReturnType<typeof setTimeout> | undefined;
 		stops.push(
 			picture.watch((patch) => {
 				upload(texture, picture, patch);
 				later();
-				clearTimeout(timer);
-				if (smooth(texture)) timer = setTimeout(() => settle(texture), SETTLE_MS);
+				if (smooth(texture)) due.add(texture);
+				settleIn(SETTLE_MS);
 			}),
-			() => clearTimeout(timer),
 		);
 	}
 	return {
@@ -109,6 +121,7 @@ export function createSheetTextures(
 		},
 		drop() {
 			disposed = true;
+			clearTimeout(timer);
 			for (const stop of stops) stop();
 			for (const texture of [...textures.values(), ...earlier.values()]) texture.dispose();
 		},
