@@ -1,6 +1,8 @@
 /** Work that can wait leaves the processor to a hand that strokes. */
 import type { Kernels } from '@eppu/kernels';
 import { afterEach, describe, expect, jest, test } from '@jest/globals';
+import { frameFor, setStrokesOn } from '../src/input/strokesOn.ts';
+import { afterRest } from '../src/views/sheetTextures.ts';
 import { createHand, patientKernels } from '../src/workers/hand.ts';
 
 afterEach(() => {
@@ -56,4 +58,78 @@ describe('patient kernels', () => {
 		expect(kernels.run.add(2, 3)).toBe(5);
 		expect(asked).toBe(3);
 	});
+});
+
+describe('the view that the hand is not on', () => {
+	/** Frames of a screen, 16 ms apart. */
+	const frames = (): { next: () => void; now: () => number } => {
+		let [now, n] = [1000, 0];
+		const waiting = new Map<number, (at: number) => void>();
+		Object.assign(globalThis, {
+			requestAnimationFrame(call: (at: number) => void) {
+				waiting.set(++n, call);
+				return n;
+			},
+			cancelAnimationFrame: (id: number) => waiting.delete(id),
+		});
+		return {
+			now: () => now,
+			next() {
+				now += 16;
+				const calls = [...waiting.values()];
+				waiting.clear();
+				for (const call of calls) call(now);
+			},
+		};
+	};
+	afterEach(() => setStrokesOn(null));
+	test('it is drawn less often where the processor draws, and never later than is said; its own view at once', () => {
+		const screen = frames();
+		const drawn: string[] = [];
+		const ask = (name: 'model' | 'sheet', software: boolean, at = screen.now()) =>
+			frameFor(name, software, at, () => void drawn.push(name));
+		setStrokesOn('sheet');
+		ask('sheet', true);
+		ask('model', false);
+		ask('model', true);
+		screen.next();
+		expect(drawn).toEqual(['sheet', 'model']);
+		for (let i = 0; i < 9; i++) screen.next();
+		expect(drawn).toEqual(['sheet', 'model']);
+		for (let i = 0; i < 3; i++) screen.next();
+		expect(drawn).toEqual(['sheet', 'model', 'model']);
+	});
+	test('a stroke that ends lets it be drawn at the next frame; what was stopped is not drawn', () => {
+		const screen = frames();
+		let drawn = 0;
+		setStrokesOn('model');
+		frameFor('sheet', true, screen.now(), () => void drawn++);
+		const stop = frameFor('sheet', true, screen.now(), () => void drawn++);
+		screen.next();
+		stop();
+		setStrokesOn(null);
+		screen.next();
+		expect(drawn).toBe(1);
+	});
+});
+
+test('what was touched is settled one by one once all of it rests', () => {
+	jest.useFakeTimers();
+	const settled: string[] = [];
+	const { touched, stop } = afterRest<string>((each) => void settled.push(each));
+	touched('large');
+	jest.advanceTimersByTime(200);
+	touched('small');
+	jest.advanceTimersByTime(200);
+	touched(null);
+	jest.advanceTimersByTime(200);
+	expect(settled).toEqual([]);
+	jest.advanceTimersByTime(30);
+	expect(settled).toEqual(['large']);
+	jest.advanceTimersByTime(100);
+	expect(settled).toEqual(['large', 'small']);
+	touched('large');
+	stop();
+	jest.advanceTimersByTime(1000);
+	expect(settled).toHaveLength(2);
 });

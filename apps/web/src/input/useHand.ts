@@ -11,6 +11,7 @@ import { toolOf } from '../tools/list.ts';
 import { carryTo, dropNothing, landsIn, letGo, takeUp } from './carrying.ts';
 import { isHeld } from './held.ts';
 import { strokeSpec, type ViewFrame } from './strokeSpec.ts';
+import { setStrokesOn } from './strokesOn.ts';
 import { type FingerView, useFingers } from './useFingers.ts';
 
 /** What a view gives the hand: its own space, and what dragging with other intents does. */
@@ -195,6 +196,7 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 			press.current = at;
 			doing.current = 'line';
 		} else if (begin([sampleOf(event.nativeEvent)])) doing.current = 'stroke';
+		setStrokesOn(doing.current === 'stroke' ? name : null);
 	};
 	const move = (event: PointerEvent): void => {
 		if (fingers.move(event)) return;
@@ -250,6 +252,7 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 		if (fingers.up(event)) return;
 		const was = doing.current;
 		doing.current = null;
+		setStrokesOn(null);
 		const at = view.toSpace(event.clientX, event.clientY);
 		if (was === 'carry') letGo(event.clientX, event.clientY);
 		else if (was === 'stroke') {
@@ -295,6 +298,7 @@ export function useHand(name: 'model' | 'sheet', view: HandView) {
 			if (fingers.up(event)) return;
 			if (doing.current === 'stroke' || doing.current === 'stamp') tell({ say: 'cancel' });
 			dropNothing();
+			setStrokesOn(null);
 			view.line(null, null);
 			doing.current = null;
 		},

@@ -3,6 +3,7 @@ import type { Spot } from '@eppu/core/scene';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { sheetBoard } from '../input/boards.ts';
 import { mirrorLines } from '../input/strokeSpec.ts';
+import { frameFor } from '../input/strokesOn.ts';
 import { drawnFirst, useDrawn } from '../input/useDrawn.ts';
 import { useHand } from '../input/useHand.ts';
 import { useWheel } from '../input/useWheel.ts';
@@ -17,6 +18,7 @@ import { toolOf } from '../tools/list.ts';
 import { BrushMark, type BrushMarkHandle, type MarkMatrix, tipMatrix } from './BrushMark.tsx';
 import { CellsOverlay } from './CellsOverlay.tsx';
 import { DrawnOverlay } from './DrawnOverlay.tsx';
+import { drawnBySoftware } from './drawnBySoftware.ts';
 import { LineMark, type LineMarkHandle } from './LineMark.tsx';
 import { MoveBox } from './MoveBox.tsx';
 import { numberedChecker } from './numbered.ts';
@@ -78,7 +80,7 @@ export function SheetView() {
 	const canvas = useRef<HTMLCanvasElement>(null);
 	const own = useRef<BrushMarkHandle>(null);
 	const partner = useRef<BrushMarkHandle>(null);
-	const due = useRef<{ frame: number; part: TexelBox | 'all' | null }>({ frame: 0, part: null });
+	const due = useRef({ waiting: false, drawnAt: 0, part: null as TexelBox | 'all' | null });
 	const { width, height } = useSize(box);
 	const sheet = useStudio(activeSheet);
 	const models = useStudio((state) => state.models);
@@ -149,9 +151,10 @@ export function SheetView() {
 							Math.max(now.part[2], part[2]),
 							Math.max(now.part[3], part[3]),
 						];
-		if (now.frame) return;
-		now.frame = requestAnimationFrame(() => {
-			now.frame = 0;
+		if (now.waiting) return;
+		now.waiting = true;
+		frameFor('sheet', drawnBySoftware(), now.drawnAt, (at) => {
+			Object.assign(now, { waiting: false, drawnAt: at });
 			const context = canvas.current?.getContext('2d');
 			if (context && picture && look.current)
 				drawSheet(context, picture, look.current, now.part === 'all' || now.part === null ? undefined : now.part);

@@ -19,6 +19,7 @@ import {
 	type ShaderMaterial,
 	type Camera as ThreeCamera,
 } from 'three';
+import { frameFor } from '../input/strokesOn.ts';
 import type { SheetPicture } from '../studio/pictures.ts';
 import type { ShownModel } from '../studio/told.ts';
 import type { ModelCanvas } from './modelCanvas.ts';
@@ -147,14 +148,16 @@ export function createModelScene(
 		}
 	};
 	let camera: ThreeCamera = new PerspectiveCamera();
-	let waiting = 0;
+	let stopWaiting: (() => void) | null = null;
 	let resting: ReturnType<typeof setTimeout> | undefined;
 	let size = { width: 1, height: 1 };
 	let disposed = false;
+	let drawnAt = 0;
 	const later = (): void => {
-		if (waiting || disposed) return;
-		waiting = requestAnimationFrame(() => {
-			waiting = 0;
+		if (stopWaiting || disposed) return;
+		stopWaiting = frameFor('model', software, drawnAt, (now) => {
+			stopWaiting = null;
+			drawnAt = now;
 			draw();
 		});
 	};
@@ -389,7 +392,7 @@ export function createModelScene(
 		},
 		dispose() {
 			disposed = true;
-			cancelAnimationFrame(waiting);
+			stopWaiting?.();
 			clearTimeout(resting);
 			sheets.drop();
 			marks.drop();

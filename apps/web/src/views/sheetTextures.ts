@@ -22,6 +22,32 @@ export interface SheetTextures {
 	drop(): void;
 }
 
+/**
+ * Does something with each of what was touched, one after the other, once nothing at all was touched for a while: a large
+ * sheet stops the view for a moment, and so waits for the hand on any of them.
+ */
+export function afterRest<T>(settle: (each: T) => void): { touched(each: T | null): void; stop(): void } {
+	const due = new Set<T>();
+	let timer: ReturnType<typeof setTimeout> | undefined;
+	const settleIn = (ms: number): void => {
+		clearTimeout(timer);
+		timer = setTimeout(() => {
+			const next = due.values().next();
+			if (next.done) return;
+			due.delete(next.value);
+			settle(next.value);
+			if (due.size) settleIn(NEXT_MS);
+		}, ms);
+	};
+	return {
+		touched(each) {
+			if (each !== null) due.add(each);
+			settleIn(SETTLE_MS);
+		},
+		stop: () => clearTimeout(timer),
+	};
+}
+
 /** `later` has the scene drawn. */
 export function createSheetTextures(
 	renderer: WebGLRenderer,
@@ -74,20 +100,7 @@ export function createSheetTextures(
 		later();
 	};
 
-	/** What is to be made anew: a large sheet stops the view for a moment, and so waits for the hand on any of them. */
-	const due = new Set<DataTexture>();
-	let timer: ReturnType<typeof setTimeout> | undefined;
-	const settleIn = (ms: number): void => {
-		clearTimeout(timer);
-		timer = setTimeout(() => {
-			const [texture] = due;
-			if (!texture) return;
-			due.delete(texture);
-			settle(texture);
-			if (due.size) settleIn(NEXT_MS);
-		}, ms);
-	};
-
+	const settling = afterRest(settle);
 	const textureOf = (picture: SheetPicture): DataTexture => {
 		const texture = new DataTexture(picture.data, picture.width, picture.height);
 		texture.type = UnsignedByteType;
@@ -106,8 +119,7 @@ export function createSheetTextures(
 			picture.watch((patch) => {
 				upload(texture, picture, patch);
 				later();
-				if (smooth(texture)) due.add(texture);
-				settleIn(SETTLE_MS);
+				settling.touched(smooth(texture) ? texture : null);
 			}),
 		);
 	}
@@ -121,7 +133,7 @@ export function createSheetTextures(
 		},
 		drop() {
 			disposed = true;
-			clearTimeout(timer);
+			settling.stop();
 			for (const stop of stops) stop();
 			for (const texture of [...textures.values(), ...earlier.values()]) texture.dispose();
 		},

@@ -5,7 +5,7 @@ const LATELY_MS = 700;
 /** How long a member waits before it looks again by itself. */
 const LOOK_MS = 50;
 
-/** Says through memory that all share whether the hand strokes. */
+/** Says through memory that all share whether the hand strokes, or is about to: it moves over a view. */
 export interface Hand {
 	/** One word: 1 while it strokes. Null where no memory can be shared, and so nobody waits. */
 	readonly word: Int32Array<SharedArrayBuffer> | null;
