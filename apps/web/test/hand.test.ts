@@ -4,6 +4,7 @@ import { afterEach, describe, expect, jest, test } from '@jest/globals';
 import { frameFor, setStrokesOn } from '../src/input/strokesOn.ts';
 import { afterRest } from '../src/views/sheetTextures.ts';
 import { createHand, patientKernels } from '../src/workers/hand.ts';
+import { createProgress } from '../src/workers/settling.ts';
 
 afterEach(() => {
 	jest.useRealTimers();
@@ -132,4 +133,21 @@ test('what was touched is settled one by one once all of it rests', () => {
 	stop();
 	jest.advanceTimersByTime(1000);
 	expect(settled).toHaveLength(2);
+});
+
+test('how far computing is is told now and then, and not while the hand strokes', () => {
+	jest.useFakeTimers();
+	const told: unknown[] = [];
+	const progress = createProgress((message) => void told.push(message));
+	expect(progress.due).toBe(true);
+	progress.say({ left: 3, bakeStates: () => [] }, 8, false);
+	expect(told).toEqual([{ say: 'computing', left: 3, all: 8, halted: false, bakes: [] }]);
+	expect(progress.due).toBe(false);
+	jest.advanceTimersByTime(250);
+	expect(progress.due).toBe(true);
+	progress.stroked();
+	jest.advanceTimersByTime(650);
+	expect(progress.due).toBe(false);
+	jest.advanceTimersByTime(100);
+	expect(progress.due).toBe(true);
 });

@@ -31,6 +31,26 @@ export interface Settling {
 	reset(): void;
 }
 
+/** How often it is told how far computing is; while the hand strokes, and so long after, the page draws and is not told. */
+const [TELL_MS, STROKED_MS] = [200, 700];
+
+/** Tells how far computing is. */
+export function createProgress(tell: (message: FromStudio) => void) {
+	let [toldAt, strokedAt] = [Number.NEGATIVE_INFINITY, Number.NEGATIVE_INFINITY];
+	return {
+		/** Whether it is time to tell it again. */
+		get due(): boolean {
+			const now = performance.now();
+			return now - toldAt > TELL_MS && now - strokedAt > STROKED_MS;
+		},
+		stroked: () => void (strokedAt = performance.now()),
+		say(open: Pick<Engine, 'left' | 'bakeStates'>, all: number, halted: boolean): void {
+			toldAt = performance.now();
+			tell({ say: 'computing', left: open.left, all, halted, bakes: open.bakeStates() });
+		},
+	};
+}
+
 /** `rested` is called when all is computed. */
 export function createSettling(
 	tell: (message: FromStudio) => void,
@@ -45,7 +65,6 @@ export function createSettling(
 	let halted = false;
 	let heardAt = 0;
 	let dueTiles = 0;
-	let toldAt = 0;
 	let steps: { readonly sheet: Id; readonly layer: Id } | null = null;
 	let stepsShown = '';
 	let waits: (() => void)[] = [];
@@ -53,10 +72,8 @@ export function createSettling(
 		waiting = true;
 		turn.port2.postMessage(null);
 	};
-	const say = (open: Engine): void => {
-		toldAt = performance.now();
-		tell({ say: 'computing', left: open.left, all: dueTiles, halted, bakes: open.bakeStates() });
-	};
+	const progress = createProgress(tell);
+	const say = (open: Engine): void => progress.say(open, dueTiles, halted);
 	const tellSteps = (): void => {
 		const engine = engineNow();
 		if (!steps || !engine || engine.stroking) return;
@@ -105,7 +122,7 @@ export function createSettling(
 		}
 		const until = performance.now() + SLICE_MS;
 		pump.add(open.refresh(() => performance.now() > until, members !== null));
-		if (performance.now() - toldAt > 200) say(open);
+		if (progress.due) say(open);
 		// While others have all that can be made now, or are to have it, there is no hurry.
 		if (!members || !open.due) return wake();
 		waiting = true;
@@ -113,7 +130,10 @@ export function createSettling(
 	};
 	return {
 		wake,
-		heard: () => void (heardAt = performance.now()),
+		heard() {
+			heardAt = performance.now();
+			if (engineNow()?.stroking) progress.stroked();
+		},
 		halt(on) {
 			halted = on;
 			wake();
