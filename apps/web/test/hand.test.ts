@@ -26,6 +26,22 @@ describe('the hand', () => {
 		jest.advanceTimersByTime(500);
 		expect(word[0]).toBe(0);
 	});
+	test('it is about to stroke while it moves over a view, not while it rests there', () => {
+		jest.useFakeTimers();
+		Object.assign(globalThis, { crossOriginIsolated: true });
+		const { word, points } = createHand();
+		points({ x: 3, y: 4 });
+		expect(word?.[0]).toBe(1);
+		for (let i = 0; i < 10; i++) {
+			jest.advanceTimersByTime(100);
+			points({ x: 3, y: 4 });
+		}
+		expect(word?.[0]).toBe(0);
+		points(null);
+		expect(word?.[0]).toBe(0);
+		points({ x: 3, y: 5 });
+		expect(word?.[0]).toBe(1);
+	});
 	test('where no memory can be shared nobody waits', () => {
 		const { word, strokes } = createHand();
 		expect(word).toBeNull();

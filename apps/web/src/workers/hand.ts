@@ -11,13 +11,22 @@ export interface Hand {
 	readonly word: Int32Array<SharedArrayBuffer> | null;
 	/** It strokes now. */
 	strokes(): void;
+	/** It points at a place of a view, or at none: where it moves it may be about to stroke. */
+	points(at: { readonly x: number; readonly y: number } | null): void;
 }
 
 export function createHand(): Hand {
 	const word = globalThis.crossOriginIsolated ? new Int32Array(new SharedArrayBuffer(4)) : null;
 	let timer: ReturnType<typeof setTimeout> | undefined;
-	return {
+	let last = '';
+	const hand: Hand = {
 		word,
+		points(at) {
+			// Told again where it rests, as a view changes below it, it does not move.
+			const place = at ? `${at.x} ${at.y}` : last;
+			if (place !== last) hand.strokes();
+			last = place;
+		},
 		strokes() {
 			if (!word) return;
 			Atomics.store(word, 0, 1);
@@ -28,6 +37,7 @@ export function createHand(): Hand {
 			}, LATELY_MS);
 		},
 	};
+	return hand;
 }
 
 /**

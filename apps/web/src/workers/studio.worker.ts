@@ -391,7 +391,8 @@ function heard(message: ToStudio, n?: number): void {
 	}
 	const now = engine;
 	settling.heard();
-	if (now.stroking || message.say === 'point') hand.strokes();
+	if (now.stroking) hand.strokes();
+	if (message.say === 'point') hand.points(message.place);
 	if (n !== undefined) heardUpTo = n;
 	if (now.stroking && earFor(message.say)?.endsStroke) endStroke(now);
 	earFor(message.say)?.hear(studioOf(now), message, n);
