@@ -119,6 +119,7 @@ test('one click on a figure types it; renaming has the focus; a new layer’s ro
 	await page.goto(server.url);
 	await page.getByRole('button', { name: 'More for Mossbarrow hive' }).click();
 	await page.getByRole('menuitem', { name: 'Rename' }).click();
+	await expect(page.getByLabel('Project name')).toBeFocused();
 	await page.keyboard.type('Spring hive');
 	await page.keyboard.press('Enter');
 	await expect(page.getByText('Spring hive')).toBeVisible();
