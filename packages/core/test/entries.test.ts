@@ -6,10 +6,13 @@ import fc from 'fast-check';
 import { type Hex, rgbOfHex } from '../src/color/index.ts';
 import { type PaintLayer, type Project, paintLayer, projectProblem } from '../src/document/index.ts';
 import { type Engine, openEngine } from '../src/engine/index.ts';
+import { layoutOf } from '../src/layout/index.ts';
+import type { LaidMesh } from '../src/mesh/index.ts';
 import { readOpenRaster, sheetOfOpenRaster, takeOpenRaster, writeOpenRaster } from '../src/openraster/index.ts';
 import { entriesOf, entryUses, followEntries, hexOfPacked, packedOf, renumbered } from '../src/pixel/index.ts';
 import { defaultTip } from '../src/stroke/index.ts';
 import { readTexels } from '../src/surface/index.ts';
+import { box, projectOf } from './oracle/meshes.ts';
 
 let kernels: Kernels;
 beforeAll(async () => {
@@ -255,6 +258,35 @@ describe('a layer that points at entries', () => {
 		];
 		expect(texel('s', 2)).toEqual(rgbOfHex(GREEN));
 		expect([texel(sheet.id, 1), texel(sheet.id, 2)]).toEqual([rgbOfHex(RED), rgbOfHex(GREEN)]);
+	});
+	test('what is carried to another layout still points where it did', () => {
+		const mesh = box();
+		const flat = projectOf(mesh, 64, [paintLayer('p', 'Paint')]);
+		const sheets = flat.sheets.map((sheet) => ({ ...sheet, pixel: true, bleed: 0 }));
+		const palette = { name: 'P', colors: [RED, BLUE] };
+		const engine = openEngine(kernels, { ...flat, palette, sheets }, [], new Map([['m', mesh]]));
+		const halves = new Uint8Array(64 * 64 * 4);
+		for (let i = 0; i < 64 * 64; i++) halves.set([...rgbOfHex(i % 64 < 32 ? RED : BLUE), 255], i * 4);
+		engine.lay('s', 'p', 'color', { width: 64, height: 64, data: halves }, 'Halves');
+		engine.pointAtEntries('s', 'p', 'p-e');
+		turn(engine, 1, RED);
+		const uses = engine.entryUses('s');
+		const { uvs } = layoutOf(engine.scene('m')?.mesh as LaidMesh);
+		let n = 0;
+		// Upside down: each island lies elsewhere, as large as before.
+		engine.relay(
+			{ layouts: new Map([['m', { uvs: uvs.map((v, i) => (i % 2 ? 1 - v : v)) }]]) },
+			'Turn',
+			() => `r-${n++}`,
+		);
+		expect(layerNow(engine).entries).not.toBe('p-e');
+		expect(engine.entryUses('s').every((count) => count > 0)).toBe(true);
+		expect(engine.entryUses('s').reduce((sum, v) => sum + v)).toBe(uses.reduce((sum, v) => sum + v));
+		turn(engine, 1, GREEN);
+		const shown = new Set<string>();
+		const { data } = engine.composite('s');
+		for (let i = 0; i < data.length; i += 4) if (data[i + 3]) shown.add([...data.subarray(i, i + 3)].join());
+		expect(shown).toEqual(new Set([rgbOfHex(RED).join(), rgbOfHex(GREEN).join()]));
 	});
 	test('what cannot point is refused with what to do, and nothing is changed', () => {
 		const engine = open();
