@@ -116,6 +116,23 @@ describe('the view that the hand is not on', () => {
 		for (let i = 0; i < 3; i++) screen.next();
 		expect(drawn).toEqual(['sheet', 'model', 'model']);
 	});
+	test('while the hand strokes one view is drawn a frame', () => {
+		const screen = frames();
+		const drawn: string[] = [];
+		const ask = (name: 'model' | 'sheet') => frameFor(name, true, 0, () => void drawn.push(name));
+		setStrokesOn('sheet');
+		ask('sheet');
+		ask('model');
+		screen.next();
+		expect(drawn).toEqual(['sheet']);
+		screen.next();
+		expect(drawn).toEqual(['sheet', 'model']);
+		setStrokesOn(null);
+		ask('sheet');
+		ask('model');
+		screen.next();
+		expect(drawn).toHaveLength(4);
+	});
 	test('a stroke that ends lets it be drawn at the next frame; what was stopped is not drawn', () => {
 		const screen = frames();
 		let drawn = 0;
