@@ -197,6 +197,8 @@ test('pixel items, their colours, and one in the hand', async ({ page }) => {
 	await openPaint(page, server.url, 'demo-items');
 	await page.getByRole('button', { name: 'Lit', exact: true }).click();
 	await page.getByRole('button', { name: 'Colours', exact: true }).click();
+	await page.getByRole('button', { name: 'Point "Texels" at entries' }).click();
+	await page.getByRole('button', { name: /^Entry 9, / }).click();
 	await page.waitForTimeout(1200);
 	await shot(page, 'pixels');
 });

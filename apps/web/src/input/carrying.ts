@@ -11,8 +11,8 @@ interface Landing {
 	pointing(x: number, y: number): Pointing | null;
 }
 
-/** A press that is moved less is a click. */
-const STILL_PX = 4;
+/** A press that is moved less is a click: a pen slips further than a mouse. */
+const STILL_PX = 8;
 
 /** The views that the hand is in now, so that what is taken up in one can be let go in the other. */
 const views = new Map<ViewName, Landing>();
