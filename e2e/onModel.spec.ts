@@ -8,9 +8,12 @@ import {
 	exportPng,
 	kept,
 	openPaint,
+	pxApart,
+	pxOnGrid,
 	record,
 	recorded,
 	replay,
+	settled,
 	stroke,
 } from './artist.ts';
 import { runFile, seedFile } from './paths.ts';
@@ -215,4 +218,32 @@ test('a box drawn on either view is what lettering stands in, as it was drawn', 
 	await page.keyboard.press('Control+z');
 	await page.keyboard.press('Control+z');
 	await expect(page.getByRole('checkbox', { name: 'In a box' })).not.toBeChecked();
+});
+
+test('a context that the browser takes away comes back with its paint, and takes strokes', async ({ page }) => {
+	await openPaint(page, server.url);
+	await settled(page);
+	await page.waitForTimeout(900);
+	const before = await pxOnGrid(page, 'model');
+	const still = async (): Promise<number> => pxApart(before, await pxOnGrid(page, 'model'));
+	expect(await still()).toBe(0);
+	await page.evaluate(async () => {
+		const canvas = document.querySelector('[data-view="model"] canvas') as HTMLCanvasElement;
+		const lose = canvas.getContext('webgl2')?.getExtension('WEBGL_lose_context');
+		const heard = (name: string) => new Promise((resolve) => canvas.addEventListener(name, resolve, { once: true }));
+		const lost = heard('webglcontextlost');
+		lose?.loseContext();
+		await lost;
+		await new Promise((resolve) => setTimeout(resolve, 50));
+		const restored = heard('webglcontextrestored');
+		lose?.restoreContext();
+		await restored;
+	});
+	await expect.poll(still).toBeLessThan(3);
+	await choose(page, 'Edge light');
+	await page.keyboard.press('b');
+	const place = [0.5, 0.6] as const;
+	const dry = await canvasPixel(page, 'model', place);
+	await stroke(page, 'model', [[0.42, 0.6], place, [0.55, 0.6]]);
+	await off(page, place, dry).toBeGreaterThan(20);
 });

@@ -14,16 +14,18 @@ const screenOf = ({ name, screen }: StageKind): RouteObject =>
 		? { lazy: async () => ({ Component: await screen.load() }) }
 		: { element: <UnbuiltScreen name={name} until={screen.until} /> };
 
-export const router = createBrowserRouter([
-	{ path: '/', element: <ProjectsScreen /> },
-	{
-		path: '/project/:id',
-		lazy: async () => ({ Component: (await loadStudio()).StudioScreen }),
-		children: [
-			{ index: true, element: <Navigate to="paint" replace /> },
-			...stages.map((stage) => ({ path: stage.path, ...screenOf(stage) })),
-			{ path: '*', element: <UnbuiltScreen name="This stage" until="There is no such stage." /> },
-		],
-	},
-	{ path: '*', element: <Navigate to="/" replace /> },
-]);
+/** The pages by their addresses. What is at the address is begun at once. */
+export const createPages = () =>
+	createBrowserRouter([
+		{ path: '/', element: <ProjectsScreen /> },
+		{
+			path: '/project/:id',
+			lazy: async () => ({ Component: (await loadStudio()).StudioScreen }),
+			children: [
+				{ index: true, element: <Navigate to="paint" replace /> },
+				...stages.map((stage) => ({ path: stage.path, ...screenOf(stage) })),
+				{ path: '*', element: <UnbuiltScreen name="This stage" until="There is no such stage." /> },
+			],
+		},
+		{ path: '*', element: <Navigate to="/" replace /> },
+	]);

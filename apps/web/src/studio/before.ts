@@ -12,10 +12,7 @@ export function keepBefore(sheets: readonly Sheet[], pictures: ReadonlyMap<Id, S
 	for (const { id, pixel } of sheets) {
 		const now = pictures.get(id);
 		if (!pixel || !now || whole.has(id)) continue;
-		const copy = createSheetPicture(id, now.width, now.height);
-		copy.data.set(now.data);
-		copy.canvas.getContext('2d')?.drawImage(now.canvas, 0, 0);
-		whole.set(id, copy);
+		whole.set(id, createSheetPicture(id, now.width, now.height, now));
 	}
 }
 

@@ -16,6 +16,8 @@ export interface SheetPicture {
 	readonly height: number;
 	/** RGBA8, straight alpha, rows from the top. */
 	readonly data: Uint8Array<ArrayBuffer>;
+	/** Whether nothing was ever put into it. */
+	readonly empty: boolean;
 	/** The same for drawing in two dimensions. */
 	readonly canvas: HTMLCanvasElement;
 	apply(patch: Patch): void;
@@ -23,19 +25,29 @@ export interface SheetPicture {
 	watch(listener: (patch: Patch) => void): () => void;
 }
 
-export function createSheetPicture(id: Id, width: number, height: number): SheetPicture {
+/** A picture with nothing in it, or what another of its size shows now. */
+export function createSheetPicture(id: Id, width: number, height: number, from?: SheetPicture): SheetPicture {
 	const data = new Uint8Array(width * height * 4);
 	const canvas = Object.assign(document.createElement('canvas'), { width, height });
 	const context = canvas.getContext('2d', { willReadFrequently: true });
 	const cols = Math.ceil(width / TILE);
 	const listeners = new Set<(patch: Patch) => void>();
+	let empty = !from;
+	if (from) {
+		data.set(from.data);
+		context?.drawImage(from.canvas, 0, 0);
+	}
 	return {
 		id,
 		width,
 		height,
 		data,
+		get empty() {
+			return empty;
+		},
 		canvas,
 		apply(patch) {
+			empty = false;
 			patch.tiles.forEach((tile, i) => {
 				const x = (tile % cols) * TILE;
 				const y = Math.floor(tile / cols) * TILE;

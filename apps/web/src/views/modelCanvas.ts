@@ -9,7 +9,7 @@ import {
 	Scene,
 	WebGLRenderer,
 } from 'three';
-import { drawnBySoftware } from './drawnBySoftware.ts';
+import { drawnBySoftware, freshCanvas } from './drawnBySoftware.ts';
 import { bodyMaterial, seamMaterials } from './modelMaterials.ts';
 
 /** What models are drawn on and with. */
@@ -28,7 +28,7 @@ const spare: ModelCanvas[] = [];
 
 function made(): ModelCanvas {
 	const software = drawnBySoftware();
-	const canvas = document.createElement('canvas');
+	const canvas = freshCanvas();
 	canvas.className = 'block size-full';
 	const renderer = new WebGLRenderer({ canvas, antialias: !software, preserveDrawingBuffer: true });
 	renderer.outputColorSpace = LinearSRGBColorSpace; // texel bytes reach the screen as they are

@@ -182,6 +182,14 @@ export function createModelScene(
 
 	const sheets = createSheetTextures(renderer, pictures, whole, later);
 	const { textures } = sheets;
+	const backdrop = new Color();
+	// A browser may take a context away, and give another with nothing in it.
+	const restored = (): void => {
+		renderer.setClearColor(backdrop);
+		sheets.again();
+		later();
+	};
+	canvas.addEventListener('webglcontextrestored', restored);
 	for (const model of models) {
 		const position = new BufferAttribute(model.positions.slice(), 3);
 		const uv = new BufferAttribute(model.uvs, 2);
@@ -366,9 +374,8 @@ export function createModelScene(
 			setLight();
 			stand.visible = what.ground;
 			showLines();
-			const grey = new Color(viewGrey);
-			grey.convertLinearToSRGB(); // Color reads css as sRGB; what is drawn goes out untouched
-			renderer.setClearColor(grey);
+			backdrop.set(viewGrey).convertLinearToSRGB(); // Color reads css as sRGB; what is drawn goes out untouched
+			renderer.setClearColor(backdrop);
 			later();
 		},
 		draw,
@@ -394,6 +401,7 @@ export function createModelScene(
 			disposed = true;
 			stopWaiting?.();
 			clearTimeout(resting);
+			canvas.removeEventListener('webglcontextrestored', restored);
 			sheets.drop();
 			marks.drop();
 			shade.dropShade();

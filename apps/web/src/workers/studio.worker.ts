@@ -35,10 +35,14 @@ let keeper: MessagePort | null = null;
 const keep = (message: StudioToKeeper, transfer: Transferable[] = []): void => keeper?.postMessage(message, transfer);
 
 const undoFile = openUndoFile();
-const compiled = fetch(wasmUrl).then((response) => WebAssembly.compileStreaming(response));
+// Each is asked for out of a frame of its own: a request tells where it was made, and for a frame of the whole module
+// (a megabyte) that alone takes a tenth of a second.
+const soon = Promise.resolve();
+const compiled = soon.then(() => fetch(wasmUrl)).then((response) => WebAssembly.compileStreaming(response));
 const kernels = compiled.then((module) => createKernels(module));
 /** Here before anything is opened: letters may be set long after the server went away. */
-const fonts = fetch(fontsUrl)
+const fonts = soon
+	.then(() => fetch(fontsUrl))
 	.then((response) => {
 		if (!response.ok) throw new Error(`The fonts did not come: ${response.status}.`);
 		return response.arrayBuffer();
