@@ -446,6 +446,42 @@ describe('both sides', () => {
 		}
 		engine.close();
 	});
+	test('saving after saving of a mask: each is here; what was painted on it here since stays, and it is said', async () => {
+		const { engine, bytes } = out();
+		const sent = readOpenRaster(bytes, 'x.ora', read);
+		const saved = async (tone: number) =>
+			readOpenRaster(
+				await savedElsewhere(
+					bytes,
+					(name, data) => {
+						// White of some alpha is a mask, as well as grey.
+						if (/mask/i.test(name)) for (let i = 0; i < data.length; i += 4) data.set([255, 255, 255, tone], i);
+						return true;
+					},
+					undefined,
+					true,
+				),
+				'x.ora',
+				read,
+			);
+		const tone = (): number | undefined => engine.maskPicture('s', 'b')?.data[0];
+		let agreed = sent;
+		for (const each of [40, 120, 200]) {
+			const image = await saved(each);
+			// Taken twice, as where a process died before it could say that it had: nothing is doubled, nothing refused.
+			for (const changed of [true, false]) {
+				const taken = mergeOpenRaster(engine, 's', sent, agreed, image, 'Take', newId);
+				expect({ changed: taken.changed, notes: taken.notes }).toEqual({ changed, notes: [] });
+			}
+			expect(tone()).toBe(each);
+			agreed = image;
+		}
+		engine.lay('s', 'b', 'mask', { width: SIDE, height: SIDE, data: new Uint8Array(SIDE * SIDE).fill(77) }, 'Lay');
+		const { notes } = mergeOpenRaster(engine, 's', sent, agreed, await saved(10), 'Take', newId);
+		expect(notes.join()).toMatch(/mask of "B" was changed on both sides: it stays/);
+		expect(tone()).toBe(77);
+		engine.close();
+	});
 	test('painted on both sides: both are here, and it is said', async () => {
 		const { engine, bytes } = out();
 		lay(engine, 'a', 200, 10);

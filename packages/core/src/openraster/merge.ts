@@ -96,9 +96,10 @@ export function mergeLayers(
 		const then = before.mask && sum(agreed, before.mask.surface);
 		if (there === then && their.mask?.on === before.mask?.on) return own.mask;
 		if (there === then) return own.mask && { ...own.mask, on: their.mask?.on ?? true };
-		const changedHere = own.mask
-			? own.mask.surface !== before.mask?.surface || sumHere(own.mask.surface, 'mask') !== then
-			: before.mask !== null;
+		// What is on it counts, not which surface: what was taken in before stands on one of its own.
+		const ours = own.mask && sumHere(own.mask.surface, 'mask');
+		if (own.mask && their.mask && ours === there) return { ...own.mask, on: their.mask.on };
+		const changedHere = ours !== then;
 		if (changedHere && !own.mask?.recipe?.length) {
 			notes.push(`The mask of "${own.name}" was changed on both sides: it stays as it is here.`);
 			return own.mask;
