@@ -1,7 +1,8 @@
 /** The command line: what a build machine needs of Eppu, with no browser. */
 import { parseArgs } from 'node:util';
 import { CliError } from './commands.ts';
-import { type Done, type Progress, type Typed, type Verb, verbs } from './verbs.ts';
+import type { Done, Progress, Typed, Verb } from './verb.ts';
+import { verbs } from './verbs.ts';
 import { whenChanged } from './watch.ts';
 
 const help = `${verbs.map((verb) => verb.help).join('\n')}

@@ -2,47 +2,13 @@ import { bakeProject } from './bake.ts';
 import { writeBuildUps, writePalette } from './besides.ts';
 import { recolorBundle, writeProjectBundle } from './bundle.ts';
 import { CliError, checkData, listProjects, type ModelReport, reportProject, templateProject } from './commands.ts';
+import { exchangeVerbs } from './exchangeVerbs.ts';
 import { findingsOf } from './findings.ts';
 import { writeGrids } from './grid.ts';
 import { beginProject, takeFile, writeLayers, writeModels, writeShowPage, writeWhole } from './handoff.ts';
-import { savingWays, standIn } from './standIn.ts';
 import { exportProject } from './textures.ts';
 import { unwrapModel } from './unwrap.ts';
-
-/** Options as they were typed. */
-export interface Typed {
-	readonly [name: string]: string | boolean | undefined;
-}
-
-/** What a command did. */
-export interface Done {
-	/** What is printed, a line each. */
-	readonly lines: readonly string[];
-	/** The same for other programs. */
-	readonly json: unknown;
-	/** What may differ elsewhere, or was not read; printed beside. */
-	readonly notes?: readonly string[];
-	/** A check did not hold. */
-	readonly failed?: boolean;
-}
-
-/** Where a command says how far it is. */
-export type Progress = (words: string) => void;
-
-/** One thing that the command line does. */
-export interface Verb {
-	readonly verb: string;
-	/** How it is called and with what, as the help shows it. */
-	readonly help: string;
-	/** Needs what it works on, and a place for what it writes. */
-	readonly on: boolean;
-	readonly writes: boolean;
-	/** Can be done again whenever the project it works on changes. */
-	readonly again: boolean;
-	/** Options that are switches or texts, beside those that all take. */
-	readonly options: Readonly<Record<string, 'text' | 'switch'>>;
-	run(on: string, typed: Typed & { readonly out: string; readonly data?: string }, progress: Progress): Promise<Done>;
-}
+import type { Done, Verb } from './verb.ts';
 
 const files = (list: readonly string[], notes: readonly string[] = []): Done => ({
 	lines: list,
@@ -169,6 +135,7 @@ export const verbs: readonly Verb[] = [
 			return { lines: [`${done.sheet}: ${words}`], json: done, notes: done.notes };
 		},
 	},
+	...exchangeVerbs,
 	{
 		verb: 'page',
 		help: `eppu page PROJECT --out DIR [options]      one HTML file that shows the work: --title TEXT, --words TEXT, --turns N`,
@@ -324,21 +291,6 @@ export const verbs: readonly Verb[] = [
 		again: true,
 		options: { size: 'text' },
 		run: async (project, typed) => files(await writeGrids({ ...typed, project })),
-	},
-	{
-		verb: 'stand-in',
-		help: `eppu stand-in FILE [options]               paints on a file of the exchange folder and saves it, as another editor would
-  --way NAME       in-place (usual), rename or slow; --seed N what is painted; --forgets without our attributes`,
-		on: true,
-		writes: false,
-		again: false,
-		options: { way: 'text', seed: 'text', forgets: 'switch' },
-		async run(file, { way, seed, forgets }) {
-			const named = savingWays.find((each) => each === (way ?? 'in-place'));
-			if (!named) throw new CliError(`--way takes ${savingWays.join(', ')}; not "${way}".`);
-			const { length } = await standIn({ file, way: named, seed: Number(seed ?? 1), keeps: !forgets });
-			return { lines: [`${file}: saved, ${length} bytes`], json: { file, bytes: length } };
-		},
 	},
 	{
 		verb: 'check',

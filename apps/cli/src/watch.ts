@@ -12,6 +12,18 @@ const revisionOf = (project: string, data: string | undefined): number => {
 	}
 };
 
+/** Whether the process was asked to end, which is told as well as it comes. */
+export function untilStopped(told: () => void = () => undefined): () => boolean {
+	let ended = false;
+	const end = (): void => {
+		ended = true;
+		told();
+	};
+	process.once('SIGINT', end);
+	process.once('SIGTERM', end);
+	return () => ended;
+}
+
 /**
  * Does something now and whenever a project has another revision, until the process is asked to end. What goes wrong
  * later is told and waited out; a project that is not there from the beginning is refused.
@@ -22,16 +34,10 @@ export async function whenChanged(
 	work: () => Promise<void>,
 	tell: (words: string) => void,
 ): Promise<void> {
-	let ended = false;
 	let wake = (): void => undefined;
-	const end = (): void => {
-		ended = true;
-		wake();
-	};
-	process.once('SIGINT', end);
-	process.once('SIGTERM', end);
+	const ended = untilStopped(() => wake());
 	let done = -1;
-	for (let first = true; !ended; first = false) {
+	for (let first = true; !ended(); first = false) {
 		try {
 			const now = revisionOf(project, data);
 			if (now !== done) {

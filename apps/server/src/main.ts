@@ -2,10 +2,10 @@ import { randomBytes } from 'node:crypto';
 import { mkdirSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { createServer as createSecureServer } from 'node:https';
-import { dirname, join, resolve } from 'node:path';
+import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
-import { exchangeFolder } from './exchange/folder.ts';
+import { exchangeFolder, exchangePath } from './exchange/folder.ts';
 import { createApp } from './http/app.ts';
 import { dataFile, openStore } from './store/index.ts';
 
@@ -29,7 +29,7 @@ store.sweep();
 if (process.env.EPPU_MOST_MB) store.limitTo(Number(process.env.EPPU_MOST_MB) * 1024 * 1024);
 
 const logged = (error: unknown): void => log.error(error);
-const exchange = exchangeFolder(store, resolve(process.env.EPPU_EXCHANGE ?? join(dirname(file), 'exchange')), logged);
+const exchange = exchangeFolder(store, exchangePath(file), logged);
 const app = createApp({
 	store,
 	exchange,

@@ -12,7 +12,7 @@ import {
 	unlinkSync,
 	writeSync,
 } from 'node:fs';
-import { join } from 'node:path';
+import { dirname, join, resolve } from 'node:path';
 import { openZip, readPictureFile, safeName } from '@eppu/core/format';
 import { type Store, StoreError, sha256 } from '../store/index.ts';
 
@@ -52,6 +52,10 @@ function unfinished(bytes: Uint8Array, name: string): string | null {
 	const end = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).subarray(-8, -4).toString('latin1');
 	return end === 'IEND' ? null : 'its end is missing';
 }
+
+/** Where the exchange folder of a data file is. */
+export const exchangePath = (data: string): string =>
+	resolve(process.env.EPPU_EXCHANGE ?? join(dirname(data), 'exchange'));
 
 /** The folder that other editors save into. */
 export type ExchangeFolder = ReturnType<typeof exchangeFolder>;
@@ -99,9 +103,12 @@ export function exchangeFolder(store: Store, path: string, log: (error: unknown)
 		}
 		return saved || was !== known.state;
 	};
+	/** What is out and what waits of it, as it was seen last: another process may send out and take in as well. */
+	let kept = '';
 	const lookAtAll = (now = Date.now()): void => {
 		let told = false;
-		for (const { id, file } of exchanges.list()) {
+		const out = exchanges.list();
+		for (const { id, file } of out) {
 			try {
 				if (look(id, file, now)) told = true;
 			} catch (error) {
@@ -113,7 +120,9 @@ export function exchangeFolder(store: Store, path: string, log: (error: unknown)
 				if (code !== 'ENOENT' && code !== 'EBUSY' && code !== 'EACCES' && code !== 'EPERM') log(error);
 			}
 		}
-		if (told) changed();
+		const keptNow = JSON.stringify(out.map(({ id }) => [id, exchanges.waiting(id)]));
+		if (told || keptNow !== kept) changed();
+		kept = keptNow;
 	};
 	const timer = setInterval(lookAtAll, LOOK_MS);
 	timer.unref();
@@ -128,6 +137,12 @@ export function exchangeFolder(store: Store, path: string, log: (error: unknown)
 		path,
 		states,
 		lookAtAll,
+		/** Whether every file that is out was looked at to its end: nothing of it is being written. */
+		atRest: (): boolean =>
+			exchanges.list().every(({ id }) => {
+				const known = looked.get(id);
+				return known !== undefined && (known.done || known.state === 'gone' || known.state === 'strange');
+			}),
 		/** Puts a file into the folder under a free name, and notes that it is out. */
 		send(project: string, what: unknown, name: string, bytes: Uint8Array): OutState {
 			mkdirSync(path, { recursive: true });

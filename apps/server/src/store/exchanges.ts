@@ -58,8 +58,8 @@ export function exchangeStore({ db, transact }: OpenDatabase, rows: ProjectRows)
 		/** A saving was seen and is whole: it waits until it is taken in. False where it is the one seen last. */
 		saved(id: string, bytes: Uint8Array, now = Date.now()): boolean {
 			const seen = sha256(bytes);
-			if (need(id).seen === seen) return false;
-			transact(() => {
+			return transact(() => {
+				if (need(id).seen === seen) return false;
 				// Numbers are never used twice, also where none waits: whoever says late that one was taken means that one.
 				const last =
 					db
@@ -74,8 +74,8 @@ export function exchangeStore({ db, transact }: OpenDatabase, rows: ProjectRows)
 				db.run(
 					sql`delete from ${savings} where ${savings.exchange} = ${id} and ${savings.n} not in (select ${savings.n} from ${savings} where ${savings.exchange} = ${id} order by ${savings.n} desc limit ${MOST_WAITING})`,
 				);
+				return true;
 			});
-			return true;
 		},
 		/** The numbers of the savings that wait, oldest first. */
 		waiting: (id: string): number[] =>

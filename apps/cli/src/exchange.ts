@@ -1,0 +1,160 @@
+import { CommandError, eachLayer, type Layer } from '@eppu/core/document';
+import type { Engine } from '@eppu/core/engine';
+import { type ExchangeWhat, OrderError, takeExchange, writeExchange } from '@eppu/core/handoff';
+import { OpenRasterError } from '@eppu/core/openraster';
+import { loadPngReader, loadPngWriter } from '@eppu/kernels/node';
+import { type ExchangeFolder, exchangeFolder, exchangePath, type OutState } from '@eppu/server/exchange';
+import { dataFile, packDelta, type Store, StoreError } from '@eppu/server/store';
+import { CliError, cardOf, open, openKept, sheetsNamed } from './commands.ts';
+
+/** How often the folder is looked at while something in it is being written, ms. */
+const LOOK_MS = 120;
+/** So often a save is tried again that another's came before. */
+const TRIES = 5;
+
+interface ExchangeOptions {
+	readonly project: string;
+	readonly data?: string | undefined;
+}
+
+/** Does something with a project and the exchange folder of its data file; both are let go of afterwards. */
+async function withFolder<T>(
+	{ project, data }: ExchangeOptions,
+	work: (store: Store, folder: ExchangeFolder, id: string) => Promise<T>,
+): Promise<T> {
+	const store = open(data);
+	const folder = exchangeFolder(store, exchangePath(data ?? dataFile()), (error) => console.error(error));
+	try {
+		return await work(store, folder, cardOf(store, project).id);
+	} catch (error) {
+		const told = [CommandError, OrderError, OpenRasterError, StoreError].some((kind) => error instanceof kind);
+		throw told ? new CliError((error as Error).message) : error;
+	} finally {
+		folder.stop();
+		store.close();
+	}
+}
+
+/** The layer of a name on a sheet. */
+function layerNamed(layers: readonly Layer[], sheet: string, name: string): Layer {
+	const all = [...eachLayer(layers)];
+	const found = all.find((layer) => layer.name.toLowerCase() === name.toLowerCase());
+	if (found) return found;
+	throw new CliError(`"${sheet}" has no layer "${name}". It has: ${all.map((layer) => layer.name).join(', ')}.`);
+}
+
+/**
+ * Sends a sheet, or one of its layers or masks, out to another editor: its file is in the exchange folder, and what is
+ * saved there can be taken in.
+ */
+export const sendOut = (
+	options: ExchangeOptions & {
+		readonly sheet?: string | undefined;
+		readonly layer?: string | undefined;
+		readonly mask?: string | undefined;
+	},
+): Promise<OutState & { readonly folder: string; readonly notes: readonly string[] }> =>
+	withFolder(options, async (store, folder, id) => {
+		if (options.layer !== undefined && options.mask !== undefined)
+			throw new CliError('Name a layer or a mask, not both: each is a file of its own.');
+		const engine = await openKept(store, id);
+		try {
+			const [sheet] = sheetsNamed(engine, engine.project, options.sheet);
+			if (!sheet) throw new CliError(`"${engine.project.name}" has no sheets.`);
+			const name = options.layer ?? options.mask;
+			const what: ExchangeWhat =
+				name === undefined
+					? { of: 'sheet', sheet: sheet.id }
+					: {
+							of: options.layer === undefined ? 'mask' : 'layer',
+							sheet: sheet.id,
+							layer: layerNamed(sheet.layers, sheet.name, name).id,
+						};
+			const made = writeExchange(engine, what, await loadPngWriter());
+			return { ...folder.send(id, what, made.name, made.bytes), folder: folder.path, notes: made.notes };
+		} finally {
+			engine.close();
+		}
+	});
+
+/** What is out of a project, looked at now. */
+export const whatIsOut = (options: ExchangeOptions): Promise<readonly OutState[]> =>
+	withFolder(options, async (_store, folder, id) => {
+		await looked(folder);
+		return folder.states(id);
+	});
+
+/** Calls back what is out under a file's name. Its file goes, unless it holds what was never taken in. */
+export const callBack = (options: ExchangeOptions & { readonly file: string }): Promise<{ readonly kept: boolean }> =>
+	withFolder(options, async (_store, folder, id) => {
+		const out = folder.states(id);
+		const found = out.find(({ file }) => file === options.file);
+		if (found) return folder.end(found.id);
+		throw new CliError(`"${options.file}" is not out. These are: ${out.map(({ file }) => file).join(', ') || 'none'}.`);
+	});
+
+const rest = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** Looks at the folder until nothing in it is being written. */
+async function looked(folder: ExchangeFolder): Promise<void> {
+	for (folder.lookAtAll(); !folder.atRest(); folder.lookAtAll()) await rest(LOOK_MS);
+}
+
+/** A saving that was taken in, or why it was not. */
+export interface TakenSaving {
+	readonly file: string;
+	readonly changed: boolean;
+	readonly notes: readonly string[];
+	/** It does not fit any more, and waits in the folder. */
+	readonly refused?: string;
+}
+
+/** Takes one saving in as a revision of its own: another's that came meanwhile is taken as a beginning. */
+async function takeOne(store: Store, project: string, out: OutState, n: number): Promise<TakenSaving> {
+	const { exchanges } = store;
+	const bytes = { sent: exchanges.sent(out.id), agreed: exchanges.agreed(out.id), saved: exchanges.saving(out.id, n) };
+	const read = await loadPngReader();
+	for (let tries = TRIES; ; tries--) {
+		const { revision } = store.load(project);
+		const engine: Engine = await openKept(store, project);
+		try {
+			const what = out.what as ExchangeWhat;
+			const taken = takeExchange(engine, what, { ...bytes, name: out.file }, read, () => crypto.randomUUID());
+			const delta = taken.changed ? engine.takeDelta() : null;
+			const save = crypto.randomUUID();
+			if (delta)
+				store.save(project, { base: revision, save, content: save, project: delta.project, tiles: packDelta(delta) });
+			exchanges.taken(out.id, n);
+			return { file: out.file, changed: taken.changed, notes: taken.notes };
+		} catch (error) {
+			if (error instanceof StoreError && error.code === 'conflict' && tries > 0) continue;
+			if ([CommandError, OrderError, OpenRasterError].some((kind) => error instanceof kind))
+				return { file: out.file, changed: false, notes: [], refused: (error as Error).message };
+			throw error;
+		} finally {
+			engine.close();
+		}
+	}
+}
+
+/**
+ * Takes in what other editors saved of a project, oldest first, each as one revision, and tells of each. With `until` it
+ * goes on, and takes each saving as soon as it is whole, until that says so.
+ */
+export const takeSavings = (
+	options: ExchangeOptions & { readonly until?: (() => boolean) | undefined },
+	tell: (taken: TakenSaving) => void,
+): Promise<void> =>
+	withFolder(options, async (store, folder, id) => {
+		const refused = new Set<string>();
+		do {
+			await (options.until ? rest(LOOK_MS) : looked(folder));
+			for (const out of folder.states(id))
+				for (const n of out.waiting) {
+					if (refused.has(`${out.id} ${n}`)) continue;
+					const taken = await takeOne(store, id, out, n);
+					if (taken.refused) refused.add(`${out.id} ${n}`);
+					tell(taken);
+				}
+		} while (options.until?.() === false);
+	});
