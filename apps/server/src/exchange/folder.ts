@@ -33,7 +33,7 @@ export interface OutState {
 /** Bytes of the largest file that is taken. */
 const MOST_BYTES = 512 * 1024 * 1024;
 /** How often files are looked at, and for how long one must have stayed as it is to be whole. */
-const LOOK_MS = 120;
+const LOOK_MS = 60;
 const REST_MS = 200;
 /** After so long what could not be kept is tried again. */
 const AGAIN_MS = 4000;

@@ -16,7 +16,19 @@ async function readBeside<Key>(pool: Pool, pngs: Iterable<readonly [Key, Uint8Ar
 	return found;
 }
 
-/** The pictures of several savings of a file of layers; `merged` has what all of it looks like as well. */
+/** Bytes of pictures that are remembered from one saving to the next. */
+const MOST_REMEMBERED = 192 * 1024 * 1024;
+let remembered: Pictures = new Map();
+
+/** Forgets the pictures of savings: another project is opened. */
+export const forgetPictures = (): void => {
+	remembered = new Map();
+};
+
+/**
+ * The pictures of several savings of a file of layers; `merged` has what all of it looks like as well. Most of a saving
+ * is as it was in the one before: only what is new in it is read.
+ */
 export async function picturesBeside(
 	pool: Pool | null,
 	savings: readonly Uint8Array[],
@@ -24,7 +36,13 @@ export async function picturesBeside(
 	merged: boolean,
 ): Promise<Pictures> {
 	if (!pool) return new Map();
-	return readBeside(pool, new Map(savings.flatMap((bytes) => [...picturesIn(bytes, name, merged)])));
+	const wanted = new Map(savings.flatMap((bytes) => [...picturesIn(bytes, name, merged)]));
+	const before = [...remembered].filter(([key]) => wanted.has(key));
+	for (const [key] of before) wanted.delete(key);
+	const all = new Map([...before, ...(await readBeside(pool, wanted))]);
+	let room = MOST_REMEMBERED;
+	remembered = new Map([...all].filter(([, { data }]) => (room -= data.byteLength) >= 0));
+	return all;
 }
 
 /** A reader that has these files read already. */

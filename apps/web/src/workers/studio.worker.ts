@@ -24,6 +24,7 @@ import { fetchPicture, lookAt } from './pictures.ts';
 import { openPool } from './pool.ts';
 import { namesOf, picturesOfSaid } from './projectFile.ts';
 import { createPump } from './pump.ts';
+import { forgetPictures } from './reading.ts';
 import { createSettling } from './settling.ts';
 import { createModelTeller, shownModels } from './shownModel.ts';
 import { thumbnailsOf } from './thumbnails.ts';
@@ -236,6 +237,7 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 	engine = null;
 	pump.clear();
 	pool?.drop();
+	forgetPictures();
 	clearTimeout(keepTimer);
 	keepTimer = undefined;
 	try {

@@ -144,6 +144,8 @@ export const handoff: Ears<
 			const { engine } = at;
 			void answer(at, ask, async () => {
 				const { name, bytes, notes } = await writtenBeside(at.pool, planExchange(engine, what));
+				// What is in it now is most of what will come back: it is read before that does.
+				if (what.of === 'sheet') void picturesBeside(at.pool, [bytes.slice()], name, false);
 				return { files: [[name, bytes]], notes, text: null };
 			});
 		},
