@@ -111,6 +111,7 @@ export async function sendOut(what: ExchangeWhat): Promise<string> {
 	if (!file) return `${text} Nothing went out.`;
 	try {
 		const out = await exchangeApi.send(project, what, ...file);
+		both.set(out.id, { sent: file[1], agreed: file[1] });
 		return [`${out.file} is in the exchange folder. Each saving of it comes back here.`, ...notes].join(' ');
 	} catch (error) {
 		return `${(error as Error).message} Nothing went out.`;
