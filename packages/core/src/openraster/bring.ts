@@ -145,10 +145,11 @@ export function bringOpenRaster(
 	};
 	const first = put(false);
 	const merged = image.merged();
-	if (!merged || looksLike(engine.composite(first.sheet), merged)) return first;
+	const off = merged && apart(engine.composite(first.sheet), merged);
+	if (!merged || off === 0) return first;
 	engine.undo();
 	const second = put(true);
-	if (!looksLike(engine.composite(second.sheet), merged)) {
+	if (apart(engine.composite(second.sheet), merged) >= (off as number)) {
 		// Then it is the writer's own picture that differs, and what can stay editable does.
 		engine.undo();
 		return put(false);
@@ -159,14 +160,17 @@ export function bringOpenRaster(
 	};
 }
 
-/** Two pictures by what is seen of them: premultiplied, within what two roundings make. */
-function looksLike(a: Picture, b: Picture): boolean {
-	if (a.width !== b.width || a.height !== b.height) return false;
+/** By how much two pictures are told apart by what is seen of them: 0 within what two roundings make. */
+function apart(a: Picture, b: Picture): number {
+	if (a.width !== b.width || a.height !== b.height) return Number.POSITIVE_INFINITY;
+	let sum = 0;
+	const add = (by: number): void => {
+		if (by > 3) sum += by;
+	};
 	for (let i = 0; i < a.data.length; i += 4) {
 		const [x, y] = [a.data[i + 3] as number, b.data[i + 3] as number];
-		if (Math.abs(x - y) > 3) return false;
-		for (let k = 0; k < 3; k++)
-			if (Math.abs((a.data[i + k] as number) * x - (b.data[i + k] as number) * y) > 3 * 255) return false;
+		add(Math.abs(x - y));
+		for (let k = 0; k < 3; k++) add(Math.abs((a.data[i + k] as number) * x - (b.data[i + k] as number) * y) / 255);
 	}
-	return true;
+	return sum;
 }

@@ -196,7 +196,9 @@ export function takeLayers(
 	const maskedOf = (node: OraStack, inner: OraLayer, mask: OraLayer): Layer => {
 		const leaf = leafOf(inner);
 		// What came as other paint than ours says of itself only what stands on the stack.
-		return maskAgain({ ...leaf, ...looks(node, anew.has(leaf)) }, mask);
+		const made = maskAgain({ ...leaf, ...looks(node, anew.has(leaf)) }, mask);
+		if (anew.has(leaf)) anew.add(made);
+		return made;
 	};
 	const runOf = (node: OraStack): Layer[] | null => {
 		const own = node.own?.layer === undefined ? null : (safeJson(node.own.layer) as Layer | null);
@@ -204,14 +206,11 @@ export function takeLayers(
 		if (!own || !first || isMask(first) || first.op !== OVER) return null;
 		const shape = rest.at(-1)?.own?.role === 'shape' ? (rest.pop() as OraLayer) : null;
 		if (rest.some((each) => isMask(each))) return null;
-		let under: Layer | undefined;
-		if (
-			shape &&
-			first.kind === 'layer' &&
-			(first.own?.sum !== sumOf(first.patch) || shape.own?.sum !== maskSum(shape.patch))
-		)
-			under = painted(node, shaped(first.patch, shape.patch));
-		else [under] = layersOf([first]);
+		const base = shape && first.kind === 'layer' ? first : null;
+		const changed = base && shape && (base.own?.sum !== sumOf(base.patch) || shape.own?.sum !== maskSum(shape.patch));
+		let [under] = changed ? [] : layersOf([first]);
+		// The pixels of what was made opaque are nothing without their shape.
+		if (base && shape && (!under || anew.has(under))) under = painted(node, shaped(base.patch, shape.patch));
 		if (!under || layerProblem(own) !== null) return null;
 		const { opacity, mode, shown, clip } = own;
 		const kept = 'layers' in under && 'isolated' in own ? { isolated: (own as { isolated: boolean }).isolated } : {};
@@ -245,7 +244,8 @@ export function takeLayers(
 				return [maskedOf(node, inner, mask as OraLayer)];
 		return [groupOf(node)];
 	};
-	const layersOf = (list: readonly OraNode[]): Layer[] => {
+	/** `ground` where all of them stand on a colour that covers everything: atop of it is over it. */
+	const layersOf = (list: readonly OraNode[], ground = false): Layer[] => {
 		let out: Layer[] = [];
 		for (const node of list) {
 			if (isMask(node)) {
@@ -260,17 +260,20 @@ export function takeLayers(
 				continue;
 			}
 			const made = node.kind === 'stack' ? stackOf(node) : [leafOf(node)];
-			// What we wrote as laid atop for its look alone says itself whether it is clipped.
+			// What stood clipped on what only changes what is below it was not cut by it; by its pixels it would be.
+			const unclipped = (layer: Layer, i: number): Layer => (i === 0 && layer.clip ? { ...layer, clip: false } : layer);
+			const free = asPixels && node.op !== ATOP ? made.map(unclipped) : made;
+			// What we wrote as laid atop for its look alone says itself whether it is clipped, unless it is paint now.
 			const before = node.own?.look === undefined ? null : (safeJson(node.own.look) as unknown[] | null);
-			const ours = before?.[4] === node.op && made[0] && node.own?.role !== undefined;
-			if (node.op === ATOP && !ours) {
+			const ours = before?.[4] === node.op && made[0] && !anew.has(made[0]) && node.own?.role !== undefined;
+			if (node.op === ATOP && !ours && !ground) {
 				const [under] = out;
 				if (out.length > 1 || (under && (under.mode !== 'normal' || under.opacity < 1)))
 					out = [
 						groupLayer<Layer>(around(node), `Below ${cleanName(node.name)}`.slice(0, 120), out, { isolated: true }),
 					];
 				out.push(...made.map((layer) => ({ ...layer, clip: out.length > 0 })));
-			} else out.push(...made);
+			} else out.push(...free);
 		}
 		return out;
 	};
@@ -286,7 +289,7 @@ export function takeLayers(
 		base = safeJson(first.own.layer ?? '') as Hex;
 		list = list.slice(1);
 	}
-	return { base, layers: layersOf(list), texels, notes: [...new Set(notes)] };
+	return { base, layers: layersOf(list, base !== null), texels, notes: [...new Set(notes)] };
 }
 
 /** Layers that were taken, under names that a sheet has no others of; and which surfaces it has already. */

@@ -6,12 +6,14 @@ import {
 	eachLayer,
 	groupLayer,
 	type Layer,
+	lightLayer,
 	paintLayer,
 	textLayer,
 	washLayer,
 } from '../../src/document/index.ts';
 import type { Engine } from '../../src/engine/index.ts';
 import { newFinish } from '../../src/finish/index.ts';
+import { type LightPreset, lightPresets } from '../../src/light/index.ts';
 import { newStep } from '../../src/recipe/index.ts';
 import { pictureIntoSurface } from '../../src/surface/index.ts';
 import { seeded } from './surfaces.ts';
@@ -80,6 +82,7 @@ export const tree = (modes: readonly BlendMode[]): fc.Arbitrary<Layer[]> => {
 					'adjust',
 					'finish',
 					'recipe',
+					'light',
 					'group',
 				),
 				name: fc.oneof(
@@ -111,6 +114,7 @@ export const tree = (modes: readonly BlendMode[]): fc.Arbitrary<Layer[]> => {
 						...change,
 						mask: { surface: `${id}m`, on: true, recipe: [noise] },
 					});
+				if (kind === 'light') return lightLayer(id, name, (lightPresets[isolated ? 0 : 1] as LightPreset).rig, change);
 				if (kind === 'indexed') return { ...paintLayer(id, name, change), entries: `${id}e` };
 				return paintLayer(id, name, change);
 			}),
