@@ -255,3 +255,35 @@ test('over HTTP: a line that tells of each saving, its bytes, and that it was ta
 	expect((await send('y.png', picture(4))).status).toBeGreaterThanOrEqual(400);
 	expect(folder.states(project.id).length).toBe(before);
 });
+
+test('what another process sends out or takes in is told here, and a saving that both see waits once', () => {
+	const at = opened();
+	const there = openSourceStore(join(at.path, '..', 'data.db'));
+	const other = exchangeFolder(there, at.path, (error) => {
+		throw error;
+	});
+	other.stop();
+	let told = 0;
+	ends.push(at.folder.listen(() => told++));
+	at.pass(500);
+	const before = told;
+	at.pass(500);
+	expect(told).toBe(before);
+
+	const out = other.send(at.project, { of: 'sheet', sheet: 's' }, 'There.png', picture(1));
+	at.pass(500);
+	expect(told).toBeGreaterThan(before);
+	expect(at.folder.states(at.project)).toMatchObject([{ id: out.id, file: 'there.png', waiting: [] }]);
+
+	writeFileSync(join(at.path, out.file), picture(2));
+	at.pass(1000);
+	for (let now = 1_800_000_100_000; now < 1_800_000_101_000; now += 100) other.lookAtAll(now);
+	const [{ waiting } = { waiting: [] }] = at.folder.states(at.project);
+	expect(waiting.length).toBe(1);
+	const waited = told;
+	other.taken(out.id, waiting[0] as number);
+	at.pass(200);
+	expect(told).toBeGreaterThan(waited);
+	expect(at.folder.states(at.project)[0]?.waiting).toEqual([]);
+	there.close();
+});
