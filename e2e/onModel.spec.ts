@@ -221,7 +221,7 @@ test('a box drawn on either view is what lettering stands in, as it was drawn', 
 });
 
 test('a context that the browser takes away comes back with its paint, and takes strokes', async ({ page }) => {
-	await openPaint(page, server.url);
+	await openPaint(page, server.url, 'demo-hive');
 	await settled(page);
 	await page.waitForTimeout(900);
 	const before = await pxOnGrid(page, 'model');
