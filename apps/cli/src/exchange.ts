@@ -109,10 +109,24 @@ export interface TakenSaving {
 	readonly refused?: string;
 }
 
-/** Takes one saving in as a revision of its own: another's that came meanwhile is taken as a beginning. */
-async function takeOne(store: Store, project: string, out: OutState, n: number): Promise<TakenSaving> {
+/** What a saving is taken in by; null where a page took it in, or called it back, just now. */
+function bytesOf({ exchanges }: Store, id: string, n: number) {
+	try {
+		return { sent: exchanges.sent(id), agreed: exchanges.agreed(id), saved: exchanges.saving(id, n) };
+	} catch (error) {
+		if (error instanceof StoreError && error.code === 'not-found') return null;
+		throw error;
+	}
+}
+
+/**
+ * Takes one saving in as a revision of its own: another's that came meanwhile is taken as a beginning. Null where it does
+ * not wait any more.
+ */
+async function takeOne(store: Store, project: string, out: OutState, n: number): Promise<TakenSaving | null> {
+	const bytes = bytesOf(store, out.id, n);
+	if (!bytes) return null;
 	const { exchanges } = store;
-	const bytes = { sent: exchanges.sent(out.id), agreed: exchanges.agreed(out.id), saved: exchanges.saving(out.id, n) };
 	const read = await loadPngReader();
 	for (let tries = TRIES; ; tries--) {
 		const { revision } = store.load(project);
@@ -153,6 +167,7 @@ export const takeSavings = (
 				for (const n of out.waiting) {
 					if (refused.has(`${out.id} ${n}`)) continue;
 					const taken = await takeOne(store, id, out, n);
+					if (!taken) continue;
 					if (taken.refused) refused.add(`${out.id} ${n}`);
 					tell(taken);
 				}

@@ -119,6 +119,31 @@ test('what does not fit is said, waits and changes nothing; what is not there is
 const main = ['--import', 'tsx', 'apps/cli/src/main.ts'];
 const rest = (ms: number): Promise<void> => new Promise((done) => setTimeout(done, ms));
 
+test('a saving that a page takes in first is the page’s; who follows goes on to the next', async () => {
+	const data = fresh('page-first');
+	const { id, file } = await sendOut({ project, data, layer: 'Dabs' });
+	const { exchanges } = openSourceStore(data);
+	const png = (background: string): Promise<Buffer> =>
+		sharp({ create: { width: 128, height: 64, channels: 4, background } })
+			.png()
+			.toBuffer();
+	const [first, second] = [await png('#ff0000'), await png('#0000ff')];
+	exchanges.saved(id, first, 1);
+	exchanges.saved(id, second, 2);
+	writeFileSync(placeOf(data, file), second);
+	const [one, two] = exchanges.waiting(id) as [number, number];
+	const all: TakenSaving[] = [];
+	await takeSavings({ project, data }, (each) => {
+		// While the first is taken in here, a page takes the second.
+		if (!all.length) exchanges.taken(id, two);
+		all.push(each);
+	});
+	expect(one).toBeLessThan(two);
+	expect(all.length).toBe(1);
+	expect(exchanges.waiting(id)).toEqual([]);
+	expect(await taken(data)).toEqual([]);
+});
+
 test('who follows the folder and is killed again and again loses nothing, and takes nothing twice', async () => {
 	const data = fresh('killed');
 	const said = execFileSync(process.execPath, [...main, 'send', project, '--sheet', 'Tin', '--data', data], {
