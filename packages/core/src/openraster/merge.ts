@@ -97,9 +97,10 @@ export function mergeLayers(
 		if (there === then && their.mask?.on === before.mask?.on) return own.mask;
 		if (there === then) return own.mask && { ...own.mask, on: their.mask?.on ?? true };
 		// What is on it counts, not which surface: what was taken in before stands on one of its own.
-		const ours = own.mask && sumHere(own.mask.surface, 'mask');
-		if (own.mask && their.mask && ours === there) return { ...own.mask, on: their.mask.on };
-		const changedHere = ours !== then;
+		const held = own.mask && sumHere(own.mask.surface, 'mask');
+		if (own.mask && their.mask && held === there)
+			return their.mask.on === before.mask?.on ? own.mask : { ...own.mask, on: their.mask.on };
+		const changedHere = held !== then;
 		if (changedHere && !own.mask?.recipe?.length) {
 			notes.push(`The mask of "${own.name}" was changed on both sides: it stays as it is here.`);
 			return own.mask;
