@@ -91,7 +91,7 @@ export interface Served {
 	create(project: unknown, files?: readonly { name: string; bytes: Uint8Array }[]): Promise<Response>;
 	made(change?: Partial<Project>): Promise<Project>;
 	save(project: Project, revision: number, tiles?: readonly PackedTile[], save?: string): Promise<Response>;
-	load(id: string): Promise<Pack<{ project: Project; desk: unknown; revision: number }>>;
+	load(id: string): Promise<Pack<{ project: Project; problem: string | null; desk: unknown; revision: number }>>;
 	close(): void;
 }
 

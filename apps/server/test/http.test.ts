@@ -7,6 +7,7 @@ import { packPicture, writePack } from '@eppu/core/format';
 import { presets } from '@eppu/core/recipe';
 import { defaultTip } from '@eppu/core/stroke';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import LibSql from 'libsql';
 import { createApp } from '../src/http/app.ts';
 import { bytes, json, newSave, projectOf, type Served, serve, texels, text, values } from './fixture.ts';
 
@@ -226,6 +227,29 @@ test('keeps a file that a project is about to name, and refuses one that cannot 
 	expect((await put('', body)).status).toBe(400);
 	expect((await put('empty.obj', new Uint8Array())).status).toBe(400);
 	expect((await put('x.obj', body, 'nobody')).status).toBe(404);
+});
+
+test('what is kept and not whole any more is told with it, and nothing of it is taken for whole', async () => {
+	const project = await made();
+	const whole = (await load(project.id)).head;
+	expect([whole.problem, whole.desk]).toEqual([null, null]);
+	const tip = { id: 'tip-odd', kind: 'preset', name: 'Odd' } as const;
+	here.store.library.put(tip, new TextEncoder().encode(JSON.stringify(defaultTip)));
+	expect((await fetch(`${url}/api/library/tip-odd`)).status).toBe(200);
+	const db = new LibSql(here.file);
+	db.prepare('update project set document = ?, desk = ? where id = ?').run(
+		JSON.stringify({ ...project, extra: 1 }),
+		'{"front":"red"}',
+		project.id,
+	);
+	db.prepare('update library set body = ? where id = ?').run(Buffer.from('{"shape":7}'), tip.id);
+	db.close();
+	const { head } = await load(project.id);
+	expect([head.problem, head.desk]).toEqual([expect.stringMatching(/not well formed/), null]);
+	expect(await (await fetch(`${url}/api/projects/${project.id}/head`)).json()).toBeNull();
+	const odd = await fetch(`${url}/api/library/tip-odd`);
+	expect([odd.status, await text(odd)]).toEqual([400, expect.stringMatching(/tip is not well formed/)]);
+	here.store.library.remove(tip.id);
 });
 
 describe('the library', () => {

@@ -32,6 +32,7 @@ import {
 	writeOpenRaster,
 } from '../src/openraster/index.ts';
 import { homeCamera } from '../src/projection/index.ts';
+import { texelAt } from '../src/surface/index.ts';
 import { everything, mesh, openOn, paint } from './oracle/derived.ts';
 
 const codecs: Codecs = { png: loadPngWriter, readPng: loadPngReader, webp: loadWebpWriter };
@@ -126,7 +127,20 @@ describe('each craft', () => {
 		const engine = painted();
 		const surfaces = ['a', 'b'].flatMap((id) => engine.surface(id) ?? engine.surface(`${id}-s`) ?? []);
 		const work = { job: 'thumbnails', surfaces, side: 9 } as const;
-		expect(await made<Uint8ClampedArray[]>(work)).toEqual(thumbnailsIn(kernels.heap, work));
+		const pictures = thumbnailsIn(kernels.heap, work);
+		expect(await made<Uint8ClampedArray[]>(work)).toEqual(pictures);
+		surfaces.forEach((surface, i) => {
+			for (const [x, y] of [
+				[0, 0],
+				[4, 4],
+				[8, 2],
+			] as const) {
+				const at = (side: number, of: number) => Math.floor(((of + 0.5) * side) / 9);
+				const want = [...texelAt(kernels.heap, surface, at(surface.width, x), at(surface.height, y))];
+				if (surface.format !== 'color') want[3] = 255;
+				expect([...(pictures[i] as Uint8ClampedArray).slice((y * 9 + x) * 4, (y * 9 + x) * 4 + 4)]).toEqual(want);
+			}
+		});
 		engine.close();
 		const bytes = await writeGlb(mesh);
 		const read = (name: string) => made({ job: 'read-mesh', bytes, name } as Work<unknown>);

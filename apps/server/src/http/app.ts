@@ -74,6 +74,18 @@ function filesOf({ files }: NewHead, bytes: Uint8Array): { name: string; bytes: 
 	return found;
 }
 
+/** A desk as it is laid out today, or null where it is not whole. */
+function wholeDesk(kept: unknown): Desk | null {
+	const desk = currentDesk(kept);
+	return desksProblem(desk) === null ? (desk as Desk) : null;
+}
+
+/** What is wrong with a project as it is kept, in words, and its desk where that is whole: who opens it need not look again. */
+const lookedAt = ({ project, desk }: { readonly project: unknown; readonly desk: unknown }) => ({
+	problem: projectProblem(project),
+	desk: wholeDesk(desk),
+});
+
 /** The HTTP face of the store, and of the built interface. */
 // biome-ignore lint/complexity/noExcessiveLinesPerFunction: the routes in the order in which they are asked, each a few lines.
 export function createApp({ store, exchange, site, log, budget = usualBudget, ...guardOptions }: AppOptions): Express {
@@ -87,25 +99,24 @@ export function createApp({ store, exchange, site, log, budget = usualBudget, ..
 	app.get('/api/projects', (request, response) => void response.json(store.list(request.query.deleted === '1')));
 	app.post('/api/projects', async (request, response) => {
 		const { head, files, tiles, ahead } = await receivePack<NewHead>(request, store);
-		const desk = currentDesk(head?.desk);
 		store.create(head?.project, filesOf(head ?? {}, files), {
-			desk: desksProblem(desk) === null ? (desk as Desk) : undefined,
+			desk: wholeDesk(head?.desk) ?? undefined,
 			tiles,
 			ahead,
 		});
 		response.status(201).json({ id: head.project.id });
 	});
 	app.get('/api/projects/:id', async (request, response) => {
-		const { tiles, ...head } = store.load(id(request));
+		const { tiles, ...kept } = store.load(id(request));
+		const head = { ...kept, ...lookedAt(kept) };
 		const bare = request.query.texels === 'bare' && sameMachine(request);
 		await sendPack(response, head, tiles(), bare);
 	});
 	// What the page draws while all else of the project is still on its way: nothing where it is not as it should be.
 	app.get('/api/projects/:id/head', (request, response) => {
-		const { project, desk: stored } = store.head(id(request));
-		const desk = currentDesk(stored);
-		const whole = projectProblem(project) === null && desksProblem(desk) === null;
-		response.set('Cache-Control', 'no-store').json(whole ? { project, desk } : null);
+		const { project, desk: kept } = store.head(id(request));
+		const { problem, desk } = lookedAt({ project, desk: kept });
+		response.set('Cache-Control', 'no-store').json(problem === null && desk ? { project, desk } : null);
 	});
 	app.put('/api/projects/:id/revisions/:revision', async (request, response) => {
 		const revision = Number(request.params.revision);

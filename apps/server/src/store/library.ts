@@ -69,7 +69,12 @@ export function openLibrary(db: Database) {
 				.from(library)
 				.orderBy(asc(library.createdAt))
 				.all() as LibraryItem[],
-		body: (id: string): Buffer => need(id).body,
+		/** Throws where it is not what it should be any more. */
+		body(id: string): Buffer {
+			const { kind, body } = need(id);
+			if (!isPicture(kind as LibraryKind)) checkBody(kind as LibraryKind, body);
+			return body;
+		},
 		/** Puts an item under its id, in place of one that was there. */
 		put(item: LibraryItem, body: Uint8Array): void {
 			checkBody(item.kind, body);

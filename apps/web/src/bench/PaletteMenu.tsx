@@ -1,5 +1,4 @@
 import { type Palette, toneChart } from '@eppu/core/color';
-import { paletteProblem } from '@eppu/core/document';
 import {
 	type PaletteResult,
 	paletteOfHexList,
@@ -12,7 +11,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { addRamp } from '../actions/colors.ts';
 import { paletteFile, paletteKinds } from '../actions/paletteFiles.ts';
-import { chooseFiles, libraryJson, saveFile, useLibrary, useLibraryChange } from '../server/library.ts';
+import { chooseFiles, saveFile, takeFromLibrary, useLibrary, useLibraryChange } from '../server/library.ts';
 import { setFront } from '../studio/desk.ts';
 import { run } from '../studio/say.ts';
 import { pots, useStudio } from '../studio/store.ts';
@@ -96,15 +95,7 @@ export function PaletteMenu() {
 				</Button>
 			</div>
 			<h3 className="bay-title mt-3 mb-1">Palettes for all projects</h3>
-			<KeptList
-				items={kept}
-				onDrop={remove}
-				onTake={async ({ id, name }) => {
-					const found = await libraryJson(id).catch(() => null);
-					if (paletteProblem(found) === null) setPalette(found as Palette);
-					else toast(`“${name}” could not be read; the palette is as it was.`);
-				}}
-			/>
+			<KeptList items={kept} onDrop={remove} onTake={({ id }) => takeFromLibrary<Palette>(id, setPalette)} />
 			<div className="mt-1 flex items-center gap-2">
 				<input
 					key={palette.name}

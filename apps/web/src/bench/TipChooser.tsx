@@ -1,8 +1,6 @@
-import { presetProblem } from '@eppu/core/document';
 import { defaultTip, shippedTips, type Tip, tipOfShipped } from '@eppu/core/stroke';
 import { useState } from 'react';
-import { toast } from 'sonner';
-import { choosePictures, libraryJson, useLibrary, useLibraryChange } from '../server/library.ts';
+import { choosePictures, takeFromLibrary, useLibrary, useLibraryChange } from '../server/library.ts';
 import { setDesk } from '../studio/desk.ts';
 import { tell } from '../studio/line.ts';
 import { usePreview } from '../studio/looks.ts';
@@ -92,13 +90,12 @@ export function TipChooser() {
 						className="grid grid-cols-2 gap-x-3"
 						items={presets}
 						onDrop={remove}
-						onTake={async (item) => {
-							const kept = await libraryJson(item.id).catch(() => null);
-							if (presetProblem(kept) === null) {
-								tell({ say: 'need', picture: (kept as Tip).shape });
-								take(kept as Tip);
-							} else toast(`“${item.name}” could not be read; your tip is as it was.`);
-						}}
+						onTake={({ id }) =>
+							takeFromLibrary<Tip>(id, (tip) => {
+								tell({ say: 'need', picture: tip.shape });
+								take(tip);
+							})
+						}
 					/>
 				</>
 			)}

@@ -13,7 +13,7 @@ import {
 	useSortable,
 	verticalListSortingStrategy,
 } from '@dnd-kit/sortable';
-import { eachLayer, type Layer, recipeProblem, type Sheet } from '@eppu/core/document';
+import { eachLayer, type Layer, type Sheet } from '@eppu/core/document';
 import {
 	isShaper,
 	type Mixing,
@@ -32,9 +32,8 @@ import { EyeIcon } from '@phosphor-icons/react/dist/csr/Eye';
 import { EyeSlashIcon } from '@phosphor-icons/react/dist/csr/EyeSlash';
 import { XIcon } from '@phosphor-icons/react/dist/csr/X';
 import { useEffect, useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import { setRecipe } from '../actions/layers.ts';
-import { libraryJson, useLibrary, useLibraryChange } from '../server/library.ts';
+import { takeFromLibrary, useLibrary, useLibraryChange } from '../server/library.ts';
 import { lookAlone } from '../studio/desk.ts';
 import { tell } from '../studio/line.ts';
 import { activeLayer, activeSheet, useStudio } from '../studio/store.ts';
@@ -74,12 +73,7 @@ export function RecipeDrawer() {
 		...presets.map((preset) => ({ label: preset.name, run: () => put(preset.steps) })),
 		...own.map((item) => ({
 			label: item.name,
-			run: () =>
-				void libraryJson(item.id).then((value) => {
-					const problem = recipeProblem(value);
-					if (problem) toast(problem);
-					else put(value as Recipe);
-				}),
+			run: () => void takeFromLibrary<Recipe>(item.id, put),
 		})),
 		{ label: 'Empty', run: () => put([newStep('clouds', newId())]) },
 	];

@@ -89,8 +89,11 @@ export function useLibraryChange() {
 	return { addPictures, putJson, changeKind, remove: remove.mutate };
 }
 
-export const libraryJson = async (id: string): Promise<unknown> =>
-	JSON.parse(new TextDecoder().decode(await api.libraryBody(id)));
+/** Takes a thing of the library, which the server has looked at; why it cannot be taken is told. */
+export async function takeFromLibrary<T>(id: string, take: (thing: T) => void): Promise<void> {
+	const body = await api.libraryBody(id).catch((error: Error) => void toast(error.message));
+	if (body) take(JSON.parse(new TextDecoder().decode(body)) as T);
+}
 
 export const libraryPicture = async (id: string): Promise<Picture> => unpackPicture(await api.libraryBody(id));
 

@@ -1,4 +1,4 @@
-import { currentDesk, type Desk, desksProblem, type Id, type Project, projectProblem } from '@eppu/core/document';
+import { type Desk, type Id, type Project, projectProblem } from '@eppu/core/document';
 import type { KeptTile } from '@eppu/core/engine';
 import { createPackReader, type PackedTile, readPack } from '@eppu/core/format';
 import type { Pool, ReadMeshWork } from '@eppu/core/jobs';
@@ -31,7 +31,10 @@ export interface FetchedProject {
 
 interface Head {
 	readonly project: Project;
-	readonly desk: unknown;
+	/** What the server finds wrong with it, in words. */
+	readonly problem: string | null;
+	/** Null where there is none that is whole. */
+	readonly desk: Desk | null;
 	readonly revision: number;
 	/** The save that made the revision. */
 	readonly save: string | null;
@@ -166,10 +169,9 @@ export async function fetchProject(
 	const packs = held.slice(taken + 1);
 	const last = packs.at(-1);
 	const project = last ? readPack<{ project: Project }>(last.pack).head.project : head.project;
-	const problem = projectProblem(project);
+	const problem = last ? projectProblem(project) : head.problem;
 	if (problem) throw new OpenError(problem);
-	const kept = currentDesk(head.desk);
-	const desk = desksProblem(kept) === null ? (kept as Desk) : null;
+	const { desk } = head;
 	heads(project, desk);
 	const files = new Map<string, Uint8Array<ArrayBuffer>>();
 	const meshes = new Map<Id, LaidMesh>();

@@ -7,11 +7,21 @@ interface Head {
 	readonly tiles: readonly (readonly [index: number, count: number, value: number | null, bytes: number])[];
 }
 
-const through = async (
-	bytes: BlobPart,
+/** Bytes sent through a stream piece by piece: a blob would go to another process and back. */
+async function through(
+	bytes: Uint8Array<ArrayBuffer>,
 	by: CompressionStream | DecompressionStream,
-): Promise<Uint8Array<ArrayBuffer>> =>
-	new Uint8Array(await new Response(new Blob([bytes]).stream().pipeThrough(by)).arrayBuffer());
+): Promise<Uint8Array<ArrayBuffer>> {
+	const writer = by.writable.getWriter();
+	const written = writer.write(bytes).then(() => writer.close());
+	// Bytes that are none are told by what reads them.
+	written.catch(() => {});
+	const pieces: Uint8Array[] = [];
+	const reader = by.readable.getReader();
+	for (let next = await reader.read(); !next.done; next = await reader.read()) pieces.push(next.value);
+	await written;
+	return joined(pieces);
+}
 
 /** A computed surface as the browser's own store keeps it: in one stream, which the browser inflates by itself and fast. */
 export function packMade({ far, tiles }: Made): Promise<Uint8Array<ArrayBuffer>> {

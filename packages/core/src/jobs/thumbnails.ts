@@ -1,5 +1,5 @@
 import type { Heap } from '@eppu/kernels';
-import { type Surface, texelAt } from '../surface/index.ts';
+import { type Surface, texelWord } from '../surface/index.ts';
 import type { JobKind, Work } from './kind.ts';
 
 type Thumbnails = Uint8ClampedArray<ArrayBuffer>[];
@@ -15,14 +15,14 @@ export interface ThumbnailsWork extends Work<Thumbnails> {
 /** Texels of surfaces picked on a coarse grid, RGBA8: cheap enough to be made anew whenever the hand rests. */
 export const thumbnailsIn = (heap: Heap, { surfaces, side }: Omit<ThumbnailsWork, 'job'>): Thumbnails =>
 	surfaces.map((surface) => {
-		const out = new Uint8ClampedArray(side * side * 4);
+		const out = new Uint32Array(side * side);
+		const opaque = surface.format === 'color' ? 0 : 0xff000000;
 		for (let i = 0; i < side * side; i++) {
 			const x = Math.floor((((i % side) + 0.5) * surface.width) / side);
 			const y = Math.floor(((Math.floor(i / side) + 0.5) * surface.height) / side);
-			out.set(texelAt(heap, surface, x, y), i * 4);
-			if (surface.format !== 'color') out[i * 4 + 3] = 255;
+			out[i] = texelWord(heap, surface, x, y) | opaque;
 		}
-		return out;
+		return new Uint8ClampedArray(out.buffer);
 	});
 
 export const thumbnails: JobKind<ThumbnailsWork, Thumbnails> = {

@@ -11,8 +11,8 @@ export interface TexelKind {
 	first(heap: Heap, at: Ptr): number;
 	/** One value as so many texels side by side, in memory of the format's own width. */
 	fill(texels: Uint8Array, value: number): void;
-	/** A value as red, green, blue, alpha of 0..255; what has one channel shows it in all four. */
-	rgba(value: number): readonly [number, number, number, number];
+	/** A value as a word of RGBA8, red lowest; what has one channel shows it in all four. */
+	word(value: number): number;
 }
 
 const wordsOf = ({ buffer, byteOffset, byteLength }: Uint8Array): Uint32Array =>
@@ -27,7 +27,7 @@ const formats = {
 		classify: ({ run }, at) => run.classifyColor(at),
 		first: ({ u32 }, at) => u32[at >> 2] ?? 0,
 		fill: (texels, value) => void wordsOf(texels).fill(value),
-		rgba: (v) => [v & 255, (v >> 8) & 255, (v >> 16) & 255, v >>> 24],
+		word: (v) => v,
 	},
 	/** A8. */
 	mask: {
@@ -35,7 +35,7 @@ const formats = {
 		classify: ({ run }, at) => run.classifyMask(at),
 		first: ({ u8 }, at) => u8[at] ?? 0,
 		fill: (texels, value) => void texels.fill(value),
-		rgba: (v) => [v, v, v, v],
+		word: (v) => v * 0x01010101,
 	},
 	/** One channel of 16 bits: heights, coverage, what is baked. */
 	deep: {
@@ -43,7 +43,7 @@ const formats = {
 		classify: ({ run }, at) => run.classifyDeep(at),
 		first: ({ u8 }, at) => (u8[at] ?? 0) | ((u8[at + 1] ?? 0) << 8),
 		fill: (texels, value) => void halvesOf(texels).fill(value),
-		rgba: (v) => [v >> 8, v >> 8, v >> 8, v >> 8],
+		word: (v) => (v >> 8) * 0x01010101,
 	},
 } satisfies Record<string, TexelKind>;
 

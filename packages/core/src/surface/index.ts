@@ -30,6 +30,7 @@ export {
 	stateTexels,
 	surfaceBytes,
 	texelAt,
+	texelWord,
 	tileState,
 	writeTexels,
 } from './surface.ts';

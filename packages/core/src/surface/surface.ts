@@ -1,5 +1,5 @@
 import type { Heap, Kernels, Ptr } from '@eppu/kernels';
-import { type TexelFormat, texelBytes, texelFormats, tileBytes } from './format.ts';
+import { type TexelFormat, texelFormats, tileBytes } from './format.ts';
 import { emptyTile, hasTexels, Kind, TILE, type TileState } from './tile.ts';
 
 export type SurfaceId = string;
@@ -87,14 +87,20 @@ export function settleTile(kernels: Kernels, format: TexelFormat, at: Ptr): Tile
 	return { kind, data: value };
 }
 
-/** One texel as [r, g, b, a] 0..255; what has one channel shows it in all four. Outside the surface: zeros. */
-export function texelAt(heap: Heap, surface: Surface, x: number, y: number): readonly [number, number, number, number] {
-	if (x < 0 || y < 0 || x >= surface.width || y >= surface.height) return [0, 0, 0, 0];
+/** One texel as a word of RGBA8, red lowest; what has one channel shows it in all four. Outside the surface: 0. */
+export function texelWord(heap: Heap, surface: Surface, x: number, y: number): number {
+	if (x < 0 || y < 0 || x >= surface.width || y >= surface.height) return 0;
 	const index = Math.floor(y / TILE) * surface.cols + Math.floor(x / TILE);
-	const { kind, data } = tileState(surface, index);
+	const data = surface.data[index] as number;
 	const at = (y % TILE) * TILE + (x % TILE);
-	const { first, rgba } = texelFormats[surface.format];
-	return rgba(hasTexels(kind) ? first(heap, data + at * texelBytes(surface.format)) : data);
+	const { bytes, first, word } = texelFormats[surface.format];
+	return word(hasTexels(surface.kinds[index] as Kind) ? first(heap, data + at * bytes) : data);
+}
+
+/** One texel as [r, g, b, a] 0..255, as `texelWord` tells it. */
+export function texelAt(heap: Heap, surface: Surface, x: number, y: number): readonly [number, number, number, number] {
+	const word = texelWord(heap, surface, x, y);
+	return [word & 255, (word >> 8) & 255, (word >> 16) & 255, word >>> 24];
 }
 
 /** Bytes of the texels a surface holds in memory. */

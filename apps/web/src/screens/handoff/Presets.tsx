@@ -1,7 +1,7 @@
-import { orderProblem, type TextureOrder, usualOrders } from '@eppu/core/handoff';
+import { type TextureOrder, usualOrders } from '@eppu/core/handoff';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { libraryJson, useLibrary, useLibraryChange } from '../../server/library.ts';
+import { takeFromLibrary, useLibrary, useLibraryChange } from '../../server/library.ts';
 import { RowInput } from '../../stack/RowInput.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { Popover } from '../../ui/Popover.tsx';
@@ -23,9 +23,7 @@ export function Presets({
 	const take = async (id: string): Promise<void> => {
 		const house = usualOrders.find(([each]) => each === id)?.[1];
 		if (house) return choose(house);
-		const kept = await libraryJson(id).catch(() => null);
-		if (orderProblem(kept) === null) choose(kept as TextureOrder);
-		else toast('That preset cannot be read any more. Save it anew.');
+		await takeFromLibrary(id, choose);
 	};
 	return (
 		<div className="flex items-center gap-1">

@@ -1,14 +1,13 @@
-import { eachLayer, type LightLayer, lightProblem, type Sheet } from '@eppu/core/document';
+import { eachLayer, type LightLayer, type Sheet } from '@eppu/core/document';
 import { type LightPreset, lightPresets, type Rig } from '@eppu/core/light';
 import { DotsThreeIcon } from '@phosphor-icons/react/dist/csr/DotsThree';
 import { EyeIcon } from '@phosphor-icons/react/dist/csr/Eye';
 import { EyeSlashIcon } from '@phosphor-icons/react/dist/csr/EyeSlash';
 import { PlusIcon } from '@phosphor-icons/react/dist/csr/Plus';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { LayerChangeOf } from '../../actions/layers.ts';
 import { addLight, changeLight, fadeLight, lightsWith, makeUsualBase } from '../../actions/light.ts';
-import { libraryJson, useLibrary, useLibraryChange } from '../../server/library.ts';
+import { takeFromLibrary, useLibrary, useLibraryChange } from '../../server/library.ts';
 import { ModeChoice } from '../../stack/BlendChoice.tsx';
 import { modelHeld } from '../../studio/bakes.ts';
 import { run, runAll } from '../../studio/say.ts';
@@ -39,11 +38,7 @@ function useLights(): readonly MenuItem[] {
 			label: item.name,
 			apart: i === 0,
 			run: () =>
-				void libraryJson(item.id).then((value) => {
-					const problem = lightProblem(value);
-					if (problem) toast(problem);
-					else addLight({ name: item.name, mode: 'multiply', opacity: 1, rig: value as Rig });
-				}),
+				void takeFromLibrary<Rig>(item.id, (rig) => addLight({ name: item.name, mode: 'multiply', opacity: 1, rig })),
 		})),
 	];
 }
