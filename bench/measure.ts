@@ -10,6 +10,10 @@ export interface Row {
 	readonly note?: string;
 }
 
+/** The fastest tenth of times: what a run takes that nothing disturbs. */
+export const undisturbedOf = (times: readonly number[]): number =>
+	[...times].sort((a, b) => a - b)[Math.floor(times.length / 10)] as number;
+
 /**
  * Time of an undisturbed run: the fastest tenth of `runs`. A shared machine takes processor time away for whole
  * seconds, which the middle of the runs shows and the work does not cause; the floor is measured the same way.
@@ -29,6 +33,5 @@ export async function undisturbed(
 		await work();
 		if (i >= 2 && start > warm) times.push(performance.now() - start);
 	}
-	times.sort((a, b) => a - b);
-	return times[Math.floor(times.length / 10)] as number;
+	return undisturbedOf(times);
 }
