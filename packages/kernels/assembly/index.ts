@@ -14,4 +14,4 @@ export { boxField, fillField, finerBytes, growField, joinFields, levelField, slo
 export { hashBytes } from "./hash";
 export { occlusion, rayLengths, rayMeets } from "./rays";
 export { bendCells } from "./bend";
-export { deepTones, shadeCells, strokeNormals, toneDeeps } from "./shade";
+export { deepTones, leanNormals, shadeCells, strokeNormals, toneDeeps } from "./shade";

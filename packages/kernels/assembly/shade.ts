@@ -177,6 +177,38 @@ export function shadeCells(
   }
 }
 
+/** A texel that is level: see `leanNormals`. */
+const LEVEL: u32 = 0x80008000;
+
+/**
+ * Leans unit normals on slopes: a word a cell, how a height changes across (low) and down (high), each 32768 more than
+ * its steps of `step`, or 0 where nothing is kept. `rises` has six numbers a face, what the two are multiplied by; `cells` names the faces, below 0
+ * where there is none (0: all are the first).
+ */
+export function leanNormals(
+  cells: usize, x: usize, y: usize, z: usize, count: i32, slopes: usize, step: f32, rises: usize,
+): void {
+  for (let i = 0; i < count; i++) {
+    const at = <usize>i << 2;
+    const word = load<u32>(slopes + at);
+    if (word == LEVEL || word == 0) continue;
+    let face = 0;
+    if (cells) {
+      face = load<i32>(cells + at);
+      if (face < 0) continue;
+    }
+    const r = rises + <usize>face * 24;
+    const across = <f32>(<i32>(word & 0xffff) - 32768) * step, down = <f32>(<i32>(word >>> 16) - 32768) * step;
+    const a = load<f32>(x + at) - across * load<f32>(r) - down * load<f32>(r, 12);
+    const b = load<f32>(y + at) - across * load<f32>(r, 4) - down * load<f32>(r, 16);
+    const c = load<f32>(z + at) - across * load<f32>(r, 8) - down * load<f32>(r, 20);
+    const over: f32 = 1 / max<f32>(1e-12, sqrt<f32>(a * a + b * b + c * c));
+    store<f32>(x + at, a * over);
+    store<f32>(y + at, b * over);
+    store<f32>(z + at, c * over);
+  }
+}
+
 /** Bytes of a stroke: see `strokeNormals`. */
 const STROKE: usize = 80;
 

@@ -283,6 +283,7 @@ export interface KernelExports {
 		room: Ptr,
 		out: Ptr,
 	): void;
+	leanNormals(cells: Ptr, x: Ptr, y: Ptr, z: Ptr, count: number, slopes: Ptr, step: number, rises: Ptr): void;
 	strokeNormals(
 		cells: Ptr,
 		px: Ptr,

@@ -1,4 +1,4 @@
 export { type Landing, type Partners, type SeamReader, seamReader } from './partners.ts';
 export { triangleSpans } from './spans.ts';
 export { buildTexelMap, eachTexelOfFace, faceAt, type TexelMap } from './texelMap.ts';
-export { facesOfTile } from './tileFaces.ts';
+export { facesOfTile, gutterOfTile } from './tileFaces.ts';

@@ -1,11 +1,12 @@
 import { TILE, TILE_TEXELS } from '../surface/index.ts';
 import type { TexelMap } from './texelMap.ts';
 
-/** Gutter texels of a map by 64x64 tile: where each tile's run begins, places in the tile, and faces continued. */
+/** Gutter texels of a map by 64x64 tile: where each tile's run begins, places in the tile, faces and texels continued. */
 interface GutterByTile {
 	readonly offset: Uint32Array;
 	readonly place: Uint16Array;
 	readonly face: Uint32Array;
+	readonly source: Uint32Array;
 }
 
 const known = new WeakMap<TexelMap, GutterByTile>();
@@ -25,6 +26,7 @@ function gutterByTile(map: TexelMap): GutterByTile {
 	const next = offset.slice();
 	const place = new Uint16Array(map.gutterTexel.length);
 	const face = new Uint32Array(map.gutterTexel.length);
+	const source = new Uint32Array(map.gutterTexel.length);
 	for (let f = 0; f + 1 < map.gutterOffset.length; f++)
 		for (let g = map.gutterOffset[f] as number; g < (map.gutterOffset[f + 1] as number); g++) {
 			const texel = map.gutterTexel[g] as number;
@@ -33,8 +35,9 @@ function gutterByTile(map: TexelMap): GutterByTile {
 			next[tile] = at + 1;
 			place[at] = (Math.floor(texel / map.width) % TILE) * TILE + ((texel % map.width) % TILE);
 			face[at] = f;
+			source[at] = map.gutterSource[g] as number;
 		}
-	const made = { offset, place, face };
+	const made = { offset, place, face, source };
 	known.set(map, made);
 	return made;
 }
@@ -52,4 +55,14 @@ export function facesOfTile(map: TexelMap, tile: number): Int32Array {
 	for (let i = offset[tile] as number; i < (offset[tile + 1] as number); i++)
 		out[place[i] as number] = face[i] as number;
 	return out;
+}
+
+/** Gutter texels of a 64x64 tile: their places in it, and the inside texels that they continue, row by row on the sheet. */
+export function gutterOfTile(
+	map: TexelMap,
+	tile: number,
+): { readonly places: Uint16Array; readonly sources: Uint32Array } {
+	const { offset, place, source } = gutterByTile(map);
+	const [from, to] = [offset[tile] as number, offset[tile + 1] as number];
+	return { places: place.subarray(from, to), sources: source.subarray(from, to) };
 }

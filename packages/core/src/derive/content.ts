@@ -1,14 +1,16 @@
-import { belowOf, type Content, type Layer, type Sheet } from '../document/index.ts';
+import { belowOf, type Content, type Layer, raisedUnder, type Sheet } from '../document/index.ts';
+import type { Slopes } from '../light/index.ts';
 import type { Block, Rect } from '../raster/index.ts';
-import { type Ground, withPlanes } from '../recipe/index.ts';
+import { type Ground, type Planes, withPlanes } from '../recipe/index.ts';
 import { sceneOfSheet } from '../scene/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
-import { bakeIdOf, fillIdOf } from './derivedId.ts';
+import { bakeIdOf, fillIdOf, reliefIdOf } from './derivedId.ts';
 import { imageInputs, outlineOf } from './inputs.ts';
 import { alone, stackBlock } from './layerPicture.ts';
 import { stackOf } from './layerStack.ts';
 import { type Means, saysOfSheet } from './means.ts';
 import { groundOf } from './recipeGround.ts';
+import { slopeStep, slopesIn } from './relief.ts';
 import type { Derived } from './spec.ts';
 import { standing } from './standing.ts';
 
@@ -32,7 +34,12 @@ export function contentNode(
 	const bakes = content.model?.bakes.map((bake) => bakeIdOf(bake, sheet)).filter((id) => there.has(id)) ?? [];
 	const ground = <T>(rect: Rect, work: (ground: Ground) => T): T =>
 		withPlanes(means.kernels, (planes) => work(groundOf(means, planes, sheet, layer, rect, 1)));
-	const make: Derived['make'] = (rect) => content.make(rect, { picture, sheet, below, ground });
+	const step = content.relief ? slopeStep(raisedUnder(sheet, layer.id)) : 0;
+	const relief = (planes: Planes, rect: Rect): Slopes | null => {
+		const slopes = step > 0 ? means.surfaces.get(reliefIdOf(layer)) : undefined;
+		return slopes ? slopesIn(planes, slopes, rect, step) : null;
+	};
+	const make: Derived['make'] = (rect) => content.make(rect, { picture, sheet, below, ground, relief });
 	const scene = stands && sceneOfSheet(means.scenes, sheet.id);
 	let onModel: typeof make | null = null;
 	return {
@@ -43,9 +50,10 @@ export function contentNode(
 			here,
 			scene || content.model ? saysOfSheet(means, sheet) : null,
 			...(content.model ? [bakes] : []),
+			...(step > 0 ? [step] : []),
 			...(content.below ? [sheet.base, layer.clip, under.map(outlineOf)] : []),
 		]),
-		inputs: [...under.flatMap(imageInputs), ...bakes],
+		inputs: [...under.flatMap(imageInputs), ...bakes, ...(step > 0 ? [reliefIdOf(layer)] : [])],
 		reach,
 		...(bakes.length ? { draft: { tiles: 1, make: (_, tiles) => tiles.map(make) }, follows: true } : {}),
 		make(rect) {

@@ -1,4 +1,13 @@
-import { belowOf, kindOf, type Layer, layerOf, layersIn, type Project, type Sheet } from '../document/index.ts';
+import {
+	belowOf,
+	kindOf,
+	type Layer,
+	layerOf,
+	layersIn,
+	type Project,
+	raisedUnder,
+	type Sheet,
+} from '../document/index.ts';
 import { finishKindOf } from '../finish/index.ts';
 import type { Bake } from '../light/index.ts';
 import { tapsOf } from '../recipe/index.ts';
@@ -8,6 +17,7 @@ import { contentNode } from './content.ts';
 import { finishNode } from './finish.ts';
 import { maskNode } from './mask.ts';
 import type { Means } from './means.ts';
+import { reliefNode } from './relief.ts';
 import type { Derived } from './spec.ts';
 
 /** The bakes of the model that lies on a sheet. */
@@ -47,6 +57,13 @@ export function derivedOf(means: Means, project: Project, sheet: Sheet): Derived
 		mask(layer);
 		for (const inner of layersIn(layer)) image(inner);
 		const content = kindOf(layer).content?.(layer);
+		if (content?.relief)
+			add(reliefNode(means, sheet, layer), () => {
+				for (const { layer: own, bases, groups } of raisedUnder(sheet, layer.id)) {
+					for (const each of [own, ...bases]) image(each);
+					for (const group of groups) mask(group);
+				}
+			});
 		if (content)
 			add(contentNode(means, sheet, layer, content, there), () => {
 				if (content.below) for (const lower of belowOf(sheet, layer.id)) image(lower);

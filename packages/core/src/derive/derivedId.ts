@@ -13,6 +13,9 @@ export const missedIdOf = (bake: string, sheet: { readonly id: string }): Surfac
 
 export const finishIdOf = (layer: AnyLayer, finish: AnyFinish): SurfaceId => `${layer.id}~${finish.id}`;
 
+/** The slopes of what stands out under a light layer. */
+export const reliefIdOf = (layer: AnyLayer): SurfaceId => `${layer.id}~relief`;
+
 /** The surface of a layer's mask, on or off: computed where it has a recipe, else as it is painted; '' where there is none. */
 export const ownMaskIdOf = ({ id, mask }: AnyLayer): SurfaceId =>
 	!mask ? '' : mask.recipe?.length ? `${id}~mask` : mask.surface;

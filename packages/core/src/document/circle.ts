@@ -2,6 +2,7 @@ import { tapsOf } from '../recipe/index.ts';
 import { belowOf } from './below.ts';
 import { kindOf } from './layer/index.ts';
 import { eachLayer, layerOf, layersIn } from './layerTree.ts';
+import { raisedUnder } from './relief.ts';
 import type { Layer, Sheet } from './types.ts';
 
 /** The name of a layer whose picture or mask would be made from itself, or null where there is none. */
@@ -23,7 +24,13 @@ export function readingCircle(sheet: Sheet): string | null {
 		else {
 			go('mask', layer);
 			for (const inner of layersIn(layer)) go('image', inner);
-			if (kindOf(layer).content?.(layer)?.below) for (const lower of belowOf(sheet, layer.id)) go('image', lower);
+			const content = kindOf(layer).content?.(layer);
+			if (content?.relief)
+				for (const { layer: own, bases, groups } of raisedUnder(sheet, layer.id)) {
+					for (const each of [own, ...bases]) go('image', each);
+					for (const group of groups) go('mask', group);
+				}
+			if (content?.below) for (const lower of belowOf(sheet, layer.id)) go('image', lower);
 		}
 		open.delete(key);
 		done.add(key);

@@ -1,5 +1,6 @@
 import type { BlendMode } from '../composite/index.ts';
 import type { Finish } from '../finish/index.ts';
+import type { Relief } from '../light/index.ts';
 import type { Recipe } from '../recipe/index.ts';
 import { bool, id, list, name, orNull, real, type Shape, share, shared, strict } from '../shape/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
@@ -42,6 +43,8 @@ export interface LayerBase {
 	readonly finishes?: readonly Finish[];
 	/** A coat that the Scrape tool cuts through. */
 	readonly coat?: Coat | null;
+	/** It stands out of the surface, or sinks into it: light that lies over it shows it so. */
+	readonly relief?: Relief | null;
 	/** On a pixel sheet: it may hold soft edges, and colours that no palette has. */
 	readonly loose?: boolean;
 }
@@ -63,12 +66,13 @@ const properties = {
 	mask: orNull(shared('mask')),
 	finishes: list(shared('finish'), 24),
 	coat: orNull(shared('coat')),
+	relief: orNull(shared('relief')),
 	loose: bool,
 };
 
 /** The shape of a layer with what its kind has besides. */
 export const layerShape = (own: Readonly<Record<string, Shape>>, optional: readonly string[] = []): Shape =>
-	strict({ ...properties, ...own }, ['unnamed', 'finishes', 'coat', 'loose', ...optional]);
+	strict({ ...properties, ...own }, ['unnamed', 'finishes', 'coat', 'relief', 'loose', ...optional]);
 
 /** A layer's usual start. */
 export const usualLayer = {

@@ -5,7 +5,7 @@
 import { paletteShape } from '../color/index.ts';
 import { blendModes } from '../composite/index.ts';
 import { anyFinishShape } from '../finish/index.ts';
-import { anyBakeShape, assetShape, rigShape } from '../light/index.ts';
+import { anyBakeShape, assetShape, reliefShape, rigShape } from '../light/index.ts';
 import { MOST_RECOLORS, recolorShape } from '../pixel/index.ts';
 import { recipeShape } from '../recipe/index.ts';
 import {
@@ -81,6 +81,7 @@ export const shapes: readonly Shape[] = [
 			...smallShapes,
 			mode: among(blendModes),
 			coat: coatShape,
+			relief: reliefShape,
 			palette: paletteShape,
 			tip: tipShape,
 			recipe: recipeShape(),

@@ -7,6 +7,19 @@ export { type BakedStep, bakedSteps, type ToneBake, toneBake } from './bake/tone
 export { type GreenWay, greenWay } from './greenWay.ts';
 export { type LightPreset, lightPresets } from './presets.ts';
 export {
+	LEVEL,
+	MOST_HEIGHT,
+	MOST_SOFT,
+	type Relief,
+	RISES,
+	reliefShape,
+	risesOver,
+	type Slopes,
+	STEEPEST,
+	slopeWord,
+	usualRelief,
+} from './relief.ts';
+export {
 	type BakedTint,
 	bakesOfRig,
 	type Lamp,

@@ -3,6 +3,7 @@ import type { LaidMesh } from '../mesh/index.ts';
 import { takeTexels } from '../raster/index.ts';
 import type { Field, Ground, Triple } from '../recipe/index.ts';
 import { laidOf, rememberLaid } from './laid.ts';
+import { RISES, risesOver, type Slopes } from './relief.ts';
 import type { Rig, StrokesOf } from './rig.ts';
 import { strokesAt } from './strokes.ts';
 
@@ -95,17 +96,39 @@ function litOf(ground: Ground, strokes: StrokesOf | null): Lit {
 	};
 }
 
+/** Normals as they lean on the slopes of what stands out. */
+function leaned({ planes, sheet, surface, width, height }: Ground, { cells, normal }: Lit, slopes: Slopes): Triple {
+	const count = width * height;
+	let rises: Field;
+	if (surface) rises = surface.rises();
+	else {
+		const texel = 100 / Math.max(sheet.width, sheet.height);
+		rises = planes.take(RISES);
+		planes.floats(rises, RISES).set(risesOver([texel, 0, 0], [0, -texel, 0]).flat());
+	}
+	const out: Triple = [planes.take(count), planes.take(count), planes.take(count)];
+	out.forEach((to, k) => planes.floats(to, count).set(planes.floats(normal[k] as Field, count)));
+	planes.run.leanNormals(cells, ...out, count, slopes.words, slopes.step, rises);
+	return out;
+}
+
 /** Numbers that the kernel works on at a time. */
 const ROOM = 256;
 
 /** What a rig's light, `numbers` as `rigNumbers` gives them, looks like on a ground: RGBA8, clear where the model is not. */
-export function shadeBlock(rig: Rig, numbers: Float32Array, ground: Ground): Uint8Array | null {
+export function shadeBlock(
+	rig: Rig,
+	numbers: Float32Array,
+	ground: Ground,
+	slopes: Slopes | null = null,
+): Uint8Array | null {
 	const { planes, width, height } = ground;
 	const { run } = planes;
 	const count = width * height;
 	if (ground.surface?.bare) return null;
 	return planes.within(() => {
 		const lit = litOf(ground, rig.strokes);
+		const normal = slopes ? leaned(ground, lit, slopes) : lit.normal;
 		const bakedTone = (bake: string | null, strength: number): Field =>
 			(bake && strength > 0 ? ground.baked(bake) : null) ?? 0;
 		const [occluded, edge, hollow] = [rig.occlusion, rig.edges, rig.hollows].map((each) =>
@@ -121,7 +144,7 @@ export function shadeBlock(rig: Rig, numbers: Float32Array, ground: Ground): Uin
 		}
 		const [at, room, out] = [planes.take(numbers.length), planes.take(ROOM), planes.take(count)];
 		planes.floats(at, numbers.length).set(numbers);
-		run.shadeCells(lit.cells, ...lit.normal, rise, occluded, edge, hollow, lit.jitter, count, at, room, out);
+		run.shadeCells(lit.cells, ...normal, rise, occluded, edge, hollow, lit.jitter, count, at, room, out);
 		const texels = takeTexels(count * 4);
 		texels.set(planes.bytes(out, count * 4));
 		return texels;

@@ -63,6 +63,8 @@ export interface SurfaceGround {
 	readonly bare: boolean;
 	/** A plane of whole numbers: below 0 where there is no face. */
 	readonly cells: Ptr;
+	/** Six numbers a face, in the order in which `cells` number them: see `risesOver` in light/relief.ts. */
+	rises(): Field;
 	readonly islandOf: (face: number) => number;
 	readonly partOf: (face: number) => number;
 	/** What the model's parts are called, in their order. */

@@ -1,6 +1,7 @@
 import type { Ptr } from '@eppu/kernels';
 import { facesOfTile, type TexelMap } from '../atlas/index.ts';
 import type { Sheet } from '../document/index.ts';
+import { RISES, risesOver } from '../light/index.ts';
 import { type LaidMesh, meshBounds } from '../mesh/index.ts';
 import { isTile, meet, type Rect, tilesOfRect } from '../raster/index.ts';
 import type { Planes, SurfaceGround, Triple } from '../recipe/index.ts';
@@ -297,6 +298,14 @@ function createGround(scene: Scene, sheet: Sheet): ModelGround {
 				tile: known ? `${sheet.id} ${sheet.width}x${sheet.height}+${sheet.bleed} ${rect.x} ${rect.y}` : null,
 				bare: numbered.length === 0,
 				cells,
+				rises() {
+					const at = planes.take(numbered.length * RISES);
+					const out = planes.floats(at, numbered.length * RISES);
+					const way = (face: number, k: 0 | 1) =>
+						[0, 3, 6].map((axis) => tables[face * 18 + axis + k] as number) as [number, number, number];
+					numbered.forEach((f, n) => out.set(risesOver(way(f, 0), way(f, 1)).flat(), n * RISES));
+					return at;
+				},
 				islandOf: (f) => topology.islandOfFace[f] as number,
 				partOf: (f) => scene.partOfFace(f),
 				partNames: mesh.parts.map(({ name }) => name),

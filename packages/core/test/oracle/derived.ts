@@ -1,8 +1,17 @@
 /** Documents of derived surfaces on a small box, for the tests of what is computed from the document. */
 import type { Kernels } from '@eppu/kernels';
-import { adjustLayer, groupLayer, type Layer, paintLayer, textLayer, washLayer } from '../../src/document/index.ts';
+import {
+	adjustLayer,
+	groupLayer,
+	type Layer,
+	lightLayer,
+	paintLayer,
+	textLayer,
+	washLayer,
+} from '../../src/document/index.ts';
 import { type Engine, type KeptTile, openEngine } from '../../src/engine/index.ts';
 import { newFinish } from '../../src/finish/index.ts';
+import { type LightPreset, lightPresets } from '../../src/light/index.ts';
 import { newStep, type RecipeStep, type StepName } from '../../src/recipe/index.ts';
 import type { Text } from '../../src/text/index.ts';
 import { box, projectOf } from './meshes.ts';
@@ -52,6 +61,8 @@ export const paint = (engine: Engine, layer: string, on: 'color' | 'mask', seed:
 export const picture = (engine: Engine): Buffer => Buffer.from(engine.composite('s').data);
 export const alphaAt = (engine: Engine, x: number, y: number): number => engine.sample('s', x, y)[3];
 
+const sun = (lightPresets[0] as LightPreset).rig;
+
 /** Layers of every kind that is computed, each reading another. */
 export const everything = (): Layer[] => [
 	washLayer('ground', 'Ground', '#8899aa', {
@@ -65,6 +76,7 @@ export const everything = (): Layer[] => [
 		},
 	}),
 	paintLayer('a', 'A', {
+		relief: { from: 'tone', height: 1.5, soft: 2 },
 		finishes: [
 			newFinish('outline', 'o1'),
 			{ ...newFinish('tint', 't1'), mode: 'multiply' },
@@ -88,4 +100,5 @@ export const everything = (): Layer[] => [
 		finishes: [{ ...newFinish('outline', 'o2'), side: 'middle' } as ReturnType<typeof newFinish>],
 	}),
 	adjustLayer('sharp', 'Sharp', { op: 'sharpen', amount: 1, radius: 1.2 }),
+	lightLayer('sun', 'Sun', sun, { mode: 'multiply' }),
 ];

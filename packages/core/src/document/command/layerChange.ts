@@ -1,7 +1,7 @@
 import type { Hex } from '../../color/index.ts';
 import { type BlendMode, modeWords } from '../../composite/index.ts';
 import type { Finish } from '../../finish/index.ts';
-import type { Rig } from '../../light/index.ts';
+import type { Relief, Rig } from '../../light/index.ts';
 import type { SurfaceId } from '../../surface/index.ts';
 import type { Text } from '../../text/index.ts';
 import type { ToneOp } from '../../tone/index.ts';
@@ -33,6 +33,7 @@ export interface LayerChange {
 	readonly text?: Text;
 	readonly finishes?: readonly Finish[];
 	readonly coat?: Coat | null;
+	readonly relief?: Relief | null;
 	readonly tone?: ToneOp;
 	readonly isolated?: boolean;
 	readonly rig?: Rig;
@@ -69,6 +70,7 @@ const words: { readonly [K in keyof LayerChange]?: (layer: Layer, value: NonNull
 		`"${name}" ${loose ? 'may hold soft edges and any colour' : 'holds whole texels of the palette'}`,
 	finishes: ({ name }) => `Finishes of "${name}"`,
 	coat: ({ name }, coat: Coat | null) => (coat ? `Coat "${name}"` : `"${name}" is no coat any more`),
+	relief: ({ name }, relief: Relief | null) => (relief ? `Relief of "${name}"` : `"${name}" lies flat`),
 	mask: (layer, mask: Mask | null) => maskWords(layer, mask),
 };
 
@@ -97,6 +99,8 @@ function changedLayer(layer: Layer, change: LayerChange, others: readonly string
 	}
 	if (change.finishes?.length && !kindOf(layer).finishes)
 		throw new CommandError(`"${layer.name}" has no shape that a finish could follow. Nothing was changed.`);
+	if (change.relief && !kindOf(layer).finishes)
+		throw new CommandError(`"${layer.name}" has no shape that could stand out. Nothing was changed.`);
 	const next = { ...layer, ...change, name } as Layer;
 	if (change.name !== undefined) return { ...next, unnamed: change.unnamed ?? false };
 	// What has no name of the artist's goes on being called by what it holds.

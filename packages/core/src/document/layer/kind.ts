@@ -1,6 +1,7 @@
 import type { StackLayer } from '../../composite/index.ts';
+import type { Slopes } from '../../light/index.ts';
 import type { Block, Rect } from '../../raster/index.ts';
-import type { Ground } from '../../recipe/index.ts';
+import type { Ground, Planes } from '../../recipe/index.ts';
 import type { Shape } from '../../shape/index.ts';
 import type { PaintPicture } from '../../stroke/index.ts';
 import type { Surface, SurfaceId } from '../../surface/index.ts';
@@ -24,6 +25,8 @@ export interface ContentFrom {
 	/** How large the sheet is. */
 	readonly sheet: { readonly width: number; readonly height: number };
 	below(rect: Rect): Block;
+	/** The slopes of what stands out below on a rectangle, in the planes' memory; null where it is level. */
+	relief(planes: Planes, rect: Rect): Slopes | null;
 	/** What lies under a rectangle; what is taken there lasts as long as `work`. */
 	ground<T>(rect: Rect, work: (ground: Ground) => T): T;
 }
@@ -42,6 +45,8 @@ export interface Content {
 	 * `bounds` are the whole texels that it reaches.
 	 */
 	readonly stands?: { readonly at: readonly [number, number]; bounds(): Rect };
+	/** They show what stands out below the layer. */
+	readonly relief?: true;
 	/** They follow from the model that lies there, and from these of its bakes. */
 	readonly model?: { readonly bakes: readonly string[] };
 	/** RGBA8 of a rectangle, or null where it is empty. */

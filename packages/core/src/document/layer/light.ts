@@ -33,7 +33,9 @@ export const light: LayerKind<LightLayer> = {
 			below: false,
 			reach: 0,
 			model: { bakes: bakesOfRig(rig) },
-			make: (rect, { ground }) => ground(rect, (each) => shadeBlock(rig, (numbers ??= rigNumbers(rig)), each)),
+			relief: true,
+			make: (rect, { ground, relief }) =>
+				ground(rect, (each) => shadeBlock(rig, (numbers ??= rigNumbers(rig)), each, relief(each.planes, rect))),
 		};
 	},
 	noPaint: ({ name }) => ({
