@@ -190,7 +190,7 @@ test('bakes go out with 16 bits, templates as they are shown, and the page is lo
 }) => {
 	await handOff(page, /^Bakes/, 'demo-lantern');
 	await page.getByLabel('Hollows').uncheck();
-	const bakes = await JSZip.loadAsync((await written(page, 'Write 2 bakes')).bytes);
+	const bakes = await JSZip.loadAsync((await written(page, 'Write 2 pictures')).bytes);
 	expect(Object.keys(bakes.files)).toEqual(['Lantern Ambient occlusion 16 bit.png', 'Lantern Edges 16 bit.png']);
 	for (const file of Object.values(bakes.files)) {
 		const { width, height, depth } = await sharp(await file.async('nodebuffer')).metadata();

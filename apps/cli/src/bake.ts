@@ -35,7 +35,8 @@ const kinds: Readonly<Record<string, () => Bake>> = {
 	vertex: () => ({ id: 'vertex', name: 'vertex', bake: 'vertex' }),
 };
 
-function depthOf(asked: string | undefined): 8 | 16 {
+/** 8 or 16, as it is asked for. */
+export function depthOf(asked: string | undefined): 8 | 16 {
 	if (asked === undefined || asked === '8') return 8;
 	if (asked === '16') return 16;
 	throw new CliError(`--depth takes 8 or 16 bits; not "${asked}".`);

@@ -6,6 +6,7 @@ import { exchangeVerbs } from './exchangeVerbs.ts';
 import { findingsOf } from './findings.ts';
 import { writeGrids } from './grid.ts';
 import { beginProject, takeFile, writeLayers, writeModels, writeShowPage, writeWhole } from './handoff.ts';
+import { reliefOf } from './relief.ts';
 import { exportProject } from './textures.ts';
 import { unwrapModel } from './unwrap.ts';
 import type { Done, Verb } from './verb.ts';
@@ -52,7 +53,7 @@ export const verbs: readonly Verb[] = [
 	{
 		verb: 'export',
 		help: `eppu export PROJECT --out DIR [options]    pictures of a project (its name or id)
-  --of KIND        sheet (usual), layer, group, mask or bake; --sheet NAME only of this sheet
+  --of KIND        sheet (usual), layer, group, mask, bake or relief; --sheet NAME only of this sheet
   --file KIND      png (usual) or webp; --quality 1-100 for WebP that is not exact
   --channels KIND  rgba (usual), rgb, gray or indexed; --ground #rrggbb under clear texels, --premultiplied
   --bleed N        texels that colour goes on beyond what is painted, or all
@@ -253,6 +254,17 @@ export const verbs: readonly Verb[] = [
 		again: true,
 		options: { sheet: 'text', bake: 'text', kind: 'text', size: 'text', depth: 'text' },
 		run: async (of, typed) => files(await bakeProject({ ...typed, of })),
+	},
+	{
+		verb: 'relief',
+		help: `eppu relief PROJECT --out DIR [options]     what stands out on its sheets as PNG; --sheet NAME only of this one
+  --look NAME      heights (usual; mid-grey is level), normals, normals-down (green down) or normals-object
+  --depth N        16 (usual) or 8 bits a channel`,
+		on: true,
+		writes: true,
+		again: true,
+		options: { sheet: 'text', look: 'text', depth: 'text' },
+		run: async (project, typed) => files(await reliefOf({ ...typed, project })),
 	},
 	{
 		verb: 'bundle',

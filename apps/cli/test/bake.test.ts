@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { apiaryPalette } from '@eppu/core/color';
-import type { Project } from '@eppu/core/document';
+import { type Project, washLayer } from '@eppu/core/document';
 import { toneBake } from '@eppu/core/light';
 import { writeObj } from '@eppu/core/mesh';
 import { openSourceStore } from '@eppu/server/store';
@@ -12,6 +12,7 @@ import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import sharp from 'sharp';
 import { addBox, createMeshBuilder } from '../../../demo/mesh/shapes.ts';
 import { bakeProject } from '../src/bake.ts';
+import { reliefOf } from '../src/relief.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'eppu-bake-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -34,7 +35,8 @@ beforeAll(() => {
 	const bytes = new TextEncoder().encode(writeObj(builder.mesh()));
 	writeFileSync(model, bytes);
 	const hash = createHash('sha256').update(bytes).digest('hex');
-	const sheet = { id: 's', name: 'Skin', width: 64, height: 64, bleed: 4, base: null, guide: null, layers: [] };
+	const plates = washLayer('p', 'Plates', '#808080', { relief: { from: 'tone', height: 2, soft: 0 } });
+	const sheet = { id: 's', name: 'Skin', width: 64, height: 64, bleed: 4, base: null, guide: null, layers: [plates] };
 	const project: Project = {
 		schema: 1,
 		id: 'block',
@@ -91,6 +93,21 @@ test('of a kept project: all its bakes, or one, with 8 bits as with 16', async (
 	expect(fine.length).toBe(flat.length);
 	for (const [i, tone] of fine.entries()) expect(Math.abs(tone - (flat[i] as number))).toBeLessThan(0.5 / 255 + 1e-6);
 	expect(new Set(fine).size).toBeGreaterThan(new Set(flat).size - 1);
+});
+
+test('what stands out on a sheet, as heights of 16 bits and as normals of 8', async () => {
+	const [heights] = await reliefOf({ project: 'block', out: join(folder, 'relief'), data });
+	expect(heights).toBe(join(folder, 'relief', 'block-skin-relief-heights.png'));
+	expect(await sharp(heights).metadata()).toMatchObject({ width: 64, height: 64, depth: 'ushort' });
+	// A grey of 128 lifts all of it by as much of its height, from the level in the middle.
+	for (const tone of await tones(heights as string)) expect(tone).toBeCloseTo(0.5 + 128 / 255 / 2, 2);
+	const [normals] = await reliefOf({ project: 'block', out: folder, data, look: 'normals', depth: '8', sheet: 'skin' });
+	expect((await sharp(normals).metadata()).depth).toBe('uchar');
+	expect(new Set(await tones(normals as string))).toEqual(new Set([128 / 255]));
+	await expect(reliefOf({ project: 'block', out: folder, data, look: 'gloss' })).rejects.toThrow(/heights, normals/);
+	await expect(reliefOf({ project: 'block', out: folder, data, sheet: 'lid' })).rejects.toThrow(
+		/no sheet "lid" on which/,
+	);
 });
 
 test('what cannot be baked is told in words', async () => {

@@ -236,3 +236,57 @@ test('made in slices, or painted stroke by stroke, it is what it is made in one'
 	expect(Buffer.from(pictureOfSurface(kernels, sliced.surface('l~fill') as Surface).data).equals(wanted)).toBe(true);
 	for (const each of [whole, sliced]) each.close();
 });
+
+test('it goes out as heights, and as normals that give the slopes back, green up or down', () => {
+	const side = 128;
+	const engine = open(null, [raised({ from: 'tone', height: 8, soft: 2 })], side);
+	lay(engine, side, (x, y) => 0.2 + 0.5 * (x / 127) + 0.3 * (y / 127));
+	const look = (name: string): Uint16Array => engine.reliefPicture('s', name).data;
+	const middle = Array.from({ length: 40 * 40 }, (_, i) => ((i % 40) + 44 + (Math.floor(i / 40) + 44) * side) * 4);
+	const [texel, heights, up, down] = [100 / side, look('heights'), look('normals'), look('normals-down')];
+	const mean = (data: Uint16Array, k: number): number =>
+		middle.reduce((sum, at) => sum + (data[at + k] as number) / 65535, 0) / middle.length;
+	for (const at of middle) {
+		const [x, y] = [(at / 4) % side, Math.floor(at / 4 / side)];
+		expect(Math.abs((heights[at] as number) / 65535 - (0.5 + (0.2 + (0.5 * x + 0.3 * y) / 127) / 2))).toBeLessThan(
+			0.003,
+		);
+		expect((up[at + 1] as number) + (down[at + 1] as number)).toBeLessThanOrEqual(65536);
+	}
+	// Across it rises to the right, and down: v goes up.
+	const [a, b] = [(8 * 0.5) / 127 / texel, (8 * 0.3) / 127 / texel];
+	const length = Math.hypot(a, b, 1);
+	[-a, b, 1].forEach((v, k) => {
+		expect(Math.abs(mean(up, k) - (0.5 + v / length / 2))).toBeLessThan(0.002);
+		expect(Math.abs(mean(down, k) - (0.5 + (k === 1 ? -v : v) / length / 2))).toBeLessThan(0.002);
+	});
+	expect(() => look('gloss')).toThrow(/no look "gloss"/);
+	engine.run({ do: 'layer.change', sheet: 's', layer: 'p', change: { shown: false } });
+	expect(() => look('heights')).toThrow(/Nothing stands out on/);
+	engine.close();
+});
+
+test('on a model its normals are those that light falls on, in the model’s own axes and in the surface’s', () => {
+	const [side, mesh] = [128, box()];
+	const engine = open(mesh, [raised(tone), lightLayer('l', 'Light', rig)], side);
+	lay(engine, side, (x, y) => 0.5 + 0.5 * Math.sin(x / 9) * Math.cos(y / 7));
+	const light = lightOf(engine);
+	const object = engine.reliefPicture('s', 'normals-object').data;
+	const tangent = engine.reliefPicture('s', 'normals').data;
+	const faces = engine.scene('m')?.mapOf(sheetOf(engine)).faceOfTexel ?? [];
+	const vecAt = (data: Uint16Array, i: number): Vec =>
+		[0, 1, 2].map((k) => ((data[i * 4 + k] as number) / 65535) * 2 - 1) as unknown as Vec;
+	let seen = 0;
+	for (let i = 0; i < side * side; i++) {
+		const face = (faces[i] as number) - 1;
+		if (face < 0) continue;
+		const n = vecAt(object, i);
+		lightAt(rig, n).forEach((v, k) => expect(Math.abs(v - (light[i * 4 + k] as number))).toBeLessThanOrEqual(1.5));
+		// How far it leans is the same in both.
+		const flat = [0, 1, 2].map((k) => mesh.normals?.[(mesh.indices[face * 3] as number) * 3 + k]) as unknown as Vec;
+		expect(Math.abs(vecAt(tangent, i)[2] - dot(n, flat))).toBeLessThan(2e-3);
+		seen++;
+	}
+	expect(seen).toBeGreaterThan(3000);
+	engine.close();
+});

@@ -20,6 +20,7 @@ import {
 	pasteLayer,
 	setRecipe,
 	toggleCoat,
+	toggleRelief,
 } from './layers.ts';
 
 const get = useStudio.getState;
@@ -91,6 +92,15 @@ export const layerCommands: readonly AppCommand[] = [
 		id: 'coat',
 		label: 'Make the active layer a coat, or no coat any more',
 		run: () => onActive(toggleCoat),
+	},
+	{
+		id: 'relief',
+		label: 'Let the active layer stand out as relief, or lay it flat',
+		run: () =>
+			onActive((sheet, layer) => {
+				toggleRelief(sheet, layer);
+				set({ drawer: 'layer' });
+			}),
 	},
 	{
 		id: 'delete',

@@ -14,6 +14,7 @@ import {
 	washLayer,
 } from '@eppu/core/document';
 import { newFinish } from '@eppu/core/finish';
+import { usualRelief } from '@eppu/core/light';
 import type { Recipe } from '@eppu/core/recipe';
 import { type ToneOp, toneKindOf, toneKinds } from '@eppu/core/tone';
 import { toast } from 'sonner';
@@ -288,6 +289,15 @@ export function toggleCoat(sheet: Sheet, layer: Layer): void {
 			};
 	run({ do: 'layer.change', sheet: sheet.id, layer: layer.id, change });
 }
+
+/** Lets a layer stand out of the surface, or lays it flat again. */
+export const toggleRelief = (sheet: Sheet, layer: Layer): void =>
+	run({
+		do: 'layer.change',
+		sheet: sheet.id,
+		layer: layer.id,
+		change: { relief: layer.relief ? null : usualRelief },
+	});
 
 /** Lets the texels of a paint layer point at the palette's entries. */
 export const pointAtEntries = (sheet: Sheet, layer: Layer): void =>

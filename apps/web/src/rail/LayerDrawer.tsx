@@ -7,8 +7,9 @@ import { CoatPanel } from './CoatPanel.tsx';
 import type { DrawerKind } from './drawer.ts';
 import { FinishPanel } from './FinishPanel.tsx';
 import { layerPanelOf } from './layerPanels.ts';
+import { ReliefPanel } from './ReliefPanel.tsx';
 
-/** The active layer: its fill or lettering, its finishes, its coat, and changes made once. */
+/** The active layer: its fill or lettering, its finishes, its relief, its coat, and changes made once. */
 export function LayerDrawer() {
 	const sheet = useStudio(activeSheet);
 	const layer = useStudio(activeLayer);
@@ -27,6 +28,7 @@ export function LayerDrawer() {
 			{kindOf(layer).finishes && (
 				<>
 					<FinishPanel sheet={sheet} layer={layer} change={change} />
+					<ReliefPanel sheet={sheet} layer={layer} change={change} />
 					<CoatPanel sheet={sheet} layer={layer} change={change} />
 				</>
 			)}
@@ -37,6 +39,6 @@ export function LayerDrawer() {
 export const layerDrawer: DrawerKind = {
 	name: 'layer',
 	label: 'Layer',
-	asks: 'Layer drawer: fill, lettering, finishes, coat',
+	asks: 'Layer drawer: fill, lettering, finishes, relief, coat',
 	Drawer: LayerDrawer,
 };

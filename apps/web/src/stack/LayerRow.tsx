@@ -32,7 +32,12 @@ interface LayerRowProps {
 
 /** What a layer is beside its name and its blend. */
 const traits = (layer: Layer): string =>
-	[layer.clip ? 'clipped' : '', layer.coat ? 'coat' : '', layer.finishes?.some((finish) => finish.on) ? 'finished' : '']
+	[
+		layer.clip ? 'clipped' : '',
+		layer.coat ? 'coat' : '',
+		layer.relief ? 'relief' : '',
+		layer.finishes?.some((finish) => finish.on) ? 'finished' : '',
+	]
 		.filter(Boolean)
 		.join(' · ');
 

@@ -29,7 +29,7 @@ export function layerMenu(
 	return [
 		{ label: 'Rename', keys: 'F2', run: rename, takesFocus: true },
 		{
-			label: layer.kind === 'adjust' ? 'Its mask recipe…' : 'Fill, finishes, coat…',
+			label: layer.kind === 'adjust' ? 'Its mask recipe…' : 'Fill, finishes, relief, coat…',
 			run: () => {
 				choose(sheet, layer.id);
 				useStudio.setState({ drawer: layer.kind === 'adjust' ? 'recipe' : 'layer' });

@@ -170,6 +170,10 @@ export const template = (sheet: Id, width: number, look: TemplateLook, as: 'png'
 export const bakeFile = (sheet: Id, bake: string, depth: 8 | 16): Promise<Written> =>
 	written((ask) => ({ say: 'bake-file', ask, sheet, bake, depth }));
 
+/** What stands out on a sheet as a PNG of 8 or 16 bits a channel. */
+export const reliefFile = (sheet: Id, look: string, depth: 8 | 16): Promise<Written> =>
+	written((ask) => ({ say: 'relief-file', ask, sheet, look, depth }));
+
 /** A model with what is painted at its vertices. */
 export const vertexFile = (model: Id, as: 'ply' | 'glb'): Promise<Written> =>
 	written((ask) => ({ say: 'vertex-file', ask, model, as }));

@@ -366,6 +366,14 @@ export type ToStudio =
 			readonly bake: string;
 			readonly depth: 8 | 16;
 	  }
+	/** What stands out on a sheet, in one of the looks of relief, as a PNG of 16 bits a channel, or of 8. */
+	| {
+			readonly say: 'relief-file';
+			readonly ask: number;
+			readonly sheet: Id;
+			readonly look: string;
+			readonly depth: 8 | 16;
+	  }
 	/** A sheet's template, so many px wide. */
 	| {
 			readonly say: 'template';

@@ -1,5 +1,5 @@
 import { gutterOfTile } from '../atlas/index.ts';
-import { type Layer, type Raised, raisedUnder, type Sheet } from '../document/index.ts';
+import { type Layer, type Raised, raisedUnder, type Sheet, spanOf } from '../document/index.ts';
 import { type Relief, type Slopes, STEEPEST, slopeWord } from '../light/index.ts';
 import { blurReach, boxRadii, grownRect, isTile, type Rect, readBlock, tilesOfRect } from '../raster/index.ts';
 import { type Planes, withPlanes } from '../recipe/index.ts';
@@ -10,10 +10,6 @@ import { imageInputs, outlineOf } from './inputs.ts';
 import { alone, alphaOf, layersBlock, toneOf } from './layerPicture.ts';
 import { type Means, saysOfSheet } from './means.ts';
 import type { Derived } from './spec.ts';
-
-/** The highest that layers can stand out, and sink, together. */
-const spanOf = (raised: readonly Raised[]): number =>
-	raised.reduce((sum, { relief }) => sum + Math.abs(relief.height), 0);
 
 /** How much of a height a step of slope is kept as, hundredths a texel. */
 export const slopeStep = (raised: readonly Raised[]): number => spanOf(raised) / STEEPEST;
@@ -78,10 +74,46 @@ function raise(means: Means, planes: Planes, sheet: Sheet, each: Raised, rect: R
 }
 
 /** How high layers stand out together on texels of a rectangle, in hundredths of the model's size; 0 beside the surface. */
-export function reliefHeights(means: Means, sheet: Sheet, raised: readonly Raised[], rect: Rect): Float32Array {
+function reliefHeights(means: Means, sheet: Sheet, raised: readonly Raised[], rect: Rect): Float32Array {
 	const heights = new Float32Array(rect.width * rect.height);
 	for (const each of raised) withPlanes(means.kernels, (planes) => raise(means, planes, sheet, each, rect, heights));
 	return heights;
+}
+
+/** Visits the texels of a rectangle that lie beside islands, each with the place on the sheet of the texel that it continues. */
+function eachGutter(
+	means: Means,
+	sheet: Sheet,
+	rect: Rect,
+	visit: (index: number, x: number, y: number) => void,
+): void {
+	const map = sceneOfSheet(means.scenes, sheet.id)?.mapOf(sheet);
+	if (!map) return;
+	const size = { cols: Math.ceil(sheet.width / TILE), rows: Math.ceil(sheet.height / TILE) };
+	for (const tile of tilesOfRect(size, rect)) {
+		const { places, sources } = gutterOfTile(map, tile);
+		const [left, top] = [(tile % size.cols) * TILE - rect.x, Math.floor(tile / size.cols) * TILE - rect.y];
+		places.forEach((place, n) => {
+			const [x, y] = [left + (place % TILE), top + Math.floor(place / TILE)];
+			if (x < 0 || y < 0 || x >= rect.width || y >= rect.height) return;
+			const source = sources[n] as number;
+			visit(y * rect.width + x, source % sheet.width, Math.floor(source / sheet.width));
+		});
+	}
+}
+
+/** Heights on a whole rectangle, in the bleed as at the border. */
+export function heightsOver(means: Means, sheet: Sheet, raised: readonly Raised[], rect: Rect): Float32Array {
+	const wide = grownRect(rect, sheet.bleed);
+	const heights = reliefHeights(means, sheet, raised, wide);
+	const at = (x: number, y: number): number => heights[(y - wide.y) * wide.width + x - wide.x] as number;
+	const out = Float32Array.from({ length: rect.width * rect.height }, (_, i) =>
+		at(rect.x + (i % rect.width), rect.y + Math.floor(i / rect.width)),
+	);
+	eachGutter(means, sheet, rect, (to, x, y) => {
+		out[to] = at(x, y);
+	});
+	return out;
 }
 
 /** The height's change from texel to texel, between neighbours of the same surface. */
@@ -91,15 +123,42 @@ function slopeAt(heights: Float32Array, i: number, by: number, before: boolean, 
 }
 
 /**
- * The slopes of what stands out under a layer, a word a texel (see `slopeWord`); beside the islands they go on as at
- * their border. Null where nothing does.
+ * The slopes of what stands out on texels of a rectangle, a word each (see `slopeWord`); beside the islands they go on as
+ * at their border. Null where all is level.
  */
+export function slopeWords(
+	means: Means,
+	sheet: Sheet,
+	raised: readonly Raised[],
+	rect: Rect,
+): Uint32Array<ArrayBuffer> | null {
+	const edge = sheet.bleed + 1;
+	const wide = grownRect(rect, edge);
+	const heights = reliefHeights(means, sheet, raised, wide);
+	const inside = insideOf(means, sheet, wide);
+	const [level, span] = [slopeWord(0, 0), spanOf(raised)];
+	const words = new Uint32Array(rect.width * rect.height).fill(level);
+	let flat = true;
+	/** Gives a texel of the rectangle the slopes of one of the wider. */
+	const put = (to: number, x: number, y: number): void => {
+		const i = y * wide.width + x;
+		const word = slopeWord(
+			slopeAt(heights, i, 1, inside(x - 1, y), inside(x + 1, y)) / span,
+			slopeAt(heights, i, wide.width, inside(x, y - 1), inside(x, y + 1)) / span,
+		);
+		words[to] = word;
+		if (word !== level) flat = false;
+	};
+	for (let y = 0, i = 0; y < rect.height; y++)
+		for (let x = 0; x < rect.width; x++, i++) if (inside(x + edge, y + edge)) put(i, x + edge, y + edge);
+	eachGutter(means, sheet, rect, (to, x, y) => put(to, x - wide.x, y - wide.y));
+	return flat ? null : words;
+}
+
+/** The slopes of what stands out under a layer, as a surface of their words; null where nothing does. */
 export function reliefNode(means: Means, sheet: Sheet, layer: Layer): Derived | null {
 	const raised = raisedUnder(sheet, layer.id);
-	const span = spanOf(raised);
-	if (span === 0) return null;
-	const edge = sheet.bleed + 1;
-	const size = { cols: Math.ceil(sheet.width / TILE), rows: Math.ceil(sheet.height / TILE) };
+	if (spanOf(raised) === 0) return null;
 	return {
 		id: reliefIdOf(layer),
 		format: 'color',
@@ -113,40 +172,10 @@ export function reliefNode(means: Means, sheet: Sheet, layer: Layer): Derived | 
 			saysOfSheet(means, sheet),
 		]),
 		inputs: [...new Set(raised.flatMap(inputsOf))],
-		reach: edge + Math.max(...raised.map(({ relief }) => blurReach(relief.soft))),
+		reach: sheet.bleed + 1 + Math.max(...raised.map(({ relief }) => blurReach(relief.soft))),
 		make(rect) {
-			const wide = grownRect(rect, edge);
-			const heights = reliefHeights(means, sheet, raised, wide);
-			const inside = insideOf(means, sheet, wide);
-			const level = slopeWord(0, 0);
-			const words = new Uint32Array(rect.width * rect.height).fill(level);
-			const wordAt = (x: number, y: number): number => {
-				const i = y * wide.width + x;
-				return slopeWord(
-					slopeAt(heights, i, 1, inside(x - 1, y), inside(x + 1, y)) / span,
-					slopeAt(heights, i, wide.width, inside(x, y - 1), inside(x, y + 1)) / span,
-				);
-			};
-			let flat = true;
-			const put = (x: number, y: number, word: number): void => {
-				words[y * rect.width + x] = word;
-				if (word !== level) flat = false;
-			};
-			for (let y = 0; y < rect.height; y++)
-				for (let x = 0; x < rect.width; x++) if (inside(x + edge, y + edge)) put(x, y, wordAt(x + edge, y + edge));
-			const map = sceneOfSheet(means.scenes, sheet.id)?.mapOf(sheet);
-			if (map)
-				for (const tile of tilesOfRect(size, rect)) {
-					const { places, sources } = gutterOfTile(map, tile);
-					const [left, top] = [(tile % size.cols) * TILE - rect.x, Math.floor(tile / size.cols) * TILE - rect.y];
-					places.forEach((place, n) => {
-						const [x, y] = [left + (place % TILE), top + Math.floor(place / TILE)];
-						if (x < 0 || y < 0 || x >= rect.width || y >= rect.height) return;
-						const source = sources[n] as number;
-						put(x, y, wordAt((source % map.width) - wide.x, Math.floor(source / map.width) - wide.y));
-					});
-				}
-			return flat ? null : new Uint8Array(words.buffer);
+			const words = slopeWords(means, sheet, raised, rect);
+			return words && new Uint8Array(words.buffer);
 		},
 	};
 }

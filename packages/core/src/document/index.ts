@@ -35,7 +35,7 @@ export {
 	withSurfaces,
 } from './layerTree.ts';
 export { cleanNameProblem, freeName, islandName } from './names.ts';
-export { type Raised, raisedUnder } from './relief.ts';
+export { lightOver, type Raised, raisedOn, raisedUnder, spanOf } from './relief.ts';
 export { isStrict, usualBleed } from './sheets.ts';
 export {
 	type Asset,

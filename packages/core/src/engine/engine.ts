@@ -207,6 +207,8 @@ export interface Engine extends MadeKeeping {
 	bakeMissed(bake: string): number | null;
 	/** A bake on a sheet with 16 bits a channel, computed for it; throws CommandError where there is none. */
 	bakePicture(sheet: Id, bake: string): DeepPicture;
+	/** What stands out on a sheet in one of the looks of relief, with 16 bits a channel; throws CommandError where nothing does. */
+	reliefPicture(sheet: Id, look: string): DeepPicture;
 	/** What each of the layers of a sheet adds, lowest first: the picture up to each of them, groups as one. */
 	buildUp(sheet: Id, visit: (picture: Picture, name: string) => void): void;
 	/** Writes a tile of a sheet's composite, RGBA8, to `out`. */

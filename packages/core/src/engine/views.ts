@@ -10,6 +10,7 @@ import { none } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import { seenOn, seenTile } from './focus.ts';
 import { missedShare } from './missedShare.ts';
+import { reliefPicture } from './reliefPicture.ts';
 import type { stroking } from './strokes.ts';
 import type { Workspace } from './workspace.ts';
 
@@ -26,6 +27,7 @@ type Reading = Pick<
 	| 'recipeSteps'
 	| 'bakeStates'
 	| 'bakePicture'
+	| 'reliefPicture'
 	| 'bakeMissed'
 >;
 
@@ -136,6 +138,7 @@ export function reading(workspace: Workspace, strokes: Pick<ReturnType<typeof st
 			),
 		bakeMissed: (bake) => missedShare(workspace, bake),
 		bakePicture: (sheetId, bakeId) => deepPicture(workspace, need(sheetId), bakeId),
+		reliefPicture: (sheetId, look) => reliefPicture(workspace, need(sheetId), look),
 		recipeSteps(sheetId, layerId, side) {
 			const sheet = need(sheetId);
 			const layer = layerOf(sheet, layerId);

@@ -19,6 +19,7 @@ export {
 	slopeWord,
 	usualRelief,
 } from './relief.ts';
+export { type ReliefLook, reliefLooks, reliefValues } from './reliefLook.ts';
 export {
 	type BakedTint,
 	bakesOfRig,

@@ -20,7 +20,7 @@ export const reliefShape: Shape = strict({
 	soft: real(0, MOST_SOFT),
 });
 
-export const usualRelief: Relief = { from: 'shape', height: 0.6, soft: 1.5 };
+export const usualRelief: Relief = { from: 'shape', height: 1, soft: 1.5 };
 
 type Vec = readonly [number, number, number];
 const dot = (a: Vec, b: Vec): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];

@@ -39,7 +39,7 @@ interface Lit {
 }
 
 /** Planes of a sheet without a model: level, as it is seen from the front. */
-function flatPlanes({ planes, sheet, width, height, scale, x, y }: Ground): {
+export function flatPlanes({ planes, sheet, width, height, scale, x, y }: Ground): {
 	readonly place: Triple;
 	readonly normal: Triple;
 } {
@@ -96,8 +96,12 @@ function litOf(ground: Ground, strokes: StrokesOf | null): Lit {
 	};
 }
 
-/** Normals as they lean on the slopes of what stands out. */
-function leaned({ planes, sheet, surface, width, height }: Ground, { cells, normal }: Lit, slopes: Slopes): Triple {
+/** Normals as they lean on the slopes of what stands out; `cells` 0 where a sheet has no model. */
+export function leaned(
+	{ planes, sheet, surface, width, height }: Ground,
+	{ cells, normal }: { readonly cells: Field; readonly normal: Triple },
+	slopes: Slopes,
+): Triple {
 	const count = width * height;
 	let rises: Field;
 	if (surface) rises = surface.rises();

@@ -27,7 +27,7 @@ export const outputs: readonly Output[] = [
 	{ kind: 'layers', name: 'Layers', words: 'For another editor, and back', Panel: LayersOutput },
 	{ kind: 'exchange', name: 'Exchange', words: 'Open elsewhere, back at each saving', Panel: ExchangeOutput },
 	{ kind: 'build-up', name: 'Build-up', words: 'A sheet, layer by layer', Panel: BuildUpOutput },
-	{ kind: 'bakes', name: 'Bakes', words: 'Pictures of the shape, 8 or 16 bits', Panel: BakesOutput },
+	{ kind: 'bakes', name: 'Bakes and relief', words: 'Pictures of the shape, 8 or 16 bits', Panel: BakesOutput },
 	{ kind: 'templates', name: 'Templates', words: 'What lies where, to paint over', Panel: TemplatesOutput },
 	{ kind: 'palette', name: 'Palette', words: 'Tokens, hex list or strip', Panel: PaletteOutput },
 	{ kind: 'page', name: 'Page', words: 'Shows the work, for other eyes', Panel: PageOutput },

@@ -28,7 +28,7 @@ async function written(at: Studio, ask: number, make: () => Promise<Uint8Array<A
 const asPng = (at: Studio, ask: number, make: () => PictureWork['picture']): Promise<void> =>
 	written(at, ask, async () => writerBeside(at.pool)({ job: 'picture', picture: make() }));
 
-export const files: Ears<'build-up' | 'bake-file' | 'template' | 'file' | 'keep-now'> = {
+export const files: Ears<'build-up' | 'bake-file' | 'relief-file' | 'template' | 'file' | 'keep-now'> = {
 	'build-up': {
 		hear(at, { ask, sheet }) {
 			void asPng(at, ask, () => buildUpPicture(at.engine, sheet));
@@ -37,6 +37,11 @@ export const files: Ears<'build-up' | 'bake-file' | 'template' | 'file' | 'keep-
 	'bake-file': {
 		hear(at, { ask, sheet, bake, depth }) {
 			void asPng(at, ask, () => bakeNumbers(at.engine.bakePicture(sheet, bake), depth));
+		},
+	},
+	'relief-file': {
+		hear(at, { ask, sheet, look, depth }) {
+			void asPng(at, ask, () => bakeNumbers(at.engine.reliefPicture(sheet, look), depth));
 		},
 	},
 	template: {

@@ -3,12 +3,13 @@ import { group } from './group.ts';
 import type { SourceKind } from './kind.ts';
 import { layer } from './layer.ts';
 import { mask } from './mask.ts';
+import { relief } from './relief.ts';
 import { sheet } from './sheet.ts';
 
 export type { SourceKind } from './kind.ts';
 
 /** All that pictures can be of: a new one is a line here. */
-export const sourceKinds: readonly SourceKind[] = [sheet, layer, group, mask, bake];
+export const sourceKinds: readonly SourceKind[] = [sheet, layer, group, mask, bake, relief];
 
 /** The kind of source of a name. */
 export function sourceKindOf(kind: string): SourceKind {
