@@ -12,7 +12,10 @@ export const hiveLayers: readonly Layer[] = [
 	washLayer('hive-wood', 'Bare pine', '#b98d55'),
 	paintLayer('hive-grain', 'Grain'),
 	groupLayer('hive-paint', 'Old paint', [
-		paintLayer('hive-coat', 'Chalk blue', { mask: { surface: 'hive-coat-mask', on: true } }),
+		paintLayer('hive-coat', 'Chalk blue', {
+			mask: { surface: 'hive-coat-mask', on: true },
+			relief: { from: 'shape', height: 0.35, soft: 1 },
+		}),
 		paintLayer('hive-tint', 'Sun-bleached', { mode: 'soft-light', opacity: 0.8, clip: true }),
 		washLayer('hive-worn', 'Worn to the wood', '#c79a60', {
 			mask: { surface: 'hive-worn-mask', on: true, recipe: presets[0]?.steps ?? [] },
@@ -61,8 +64,11 @@ export const hiveLayers: readonly Layer[] = [
 			},
 		},
 	),
-	paintLayer('hive-joints', 'Plank joints', { mode: 'multiply' }),
-	paintLayer('hive-moss', 'Moss', { opacity: 0.9 }),
+	paintLayer('hive-joints', 'Plank joints', {
+		mode: 'multiply',
+		relief: { from: 'shape', height: -0.7, soft: 1.5 },
+	}),
+	paintLayer('hive-moss', 'Moss', { opacity: 0.9, relief: { from: 'shape', height: 0.8, soft: 2 } }),
 	groupLayer('hive-lights', 'Lights', [
 		lit('hive-light', 'Soft light', 'Warm', { strokes: inStrokes(4) }, { opacity: 0.9 }),
 		lit('hive-rims', 'Edges picked out', 'Edges picked out', {}, { opacity: 0.45 }),

@@ -34,9 +34,10 @@ export function contentNode(
 	const bakes = content.model?.bakes.map((bake) => bakeIdOf(bake, sheet)).filter((id) => there.has(id)) ?? [];
 	const ground = <T>(rect: Rect, work: (ground: Ground) => T): T =>
 		withPlanes(means.kernels, (planes) => work(groundOf(means, planes, sheet, layer, rect, 1)));
-	const step = content.relief ? slopeStep(raisedUnder(sheet, layer.id)) : 0;
+	const raised = content.relief ? raisedUnder(sheet, layer.id) : [];
+	const step = slopeStep(raised);
 	const relief = (planes: Planes, rect: Rect): Slopes | null => {
-		const slopes = step > 0 ? means.surfaces.get(reliefIdOf(layer)) : undefined;
+		const slopes = step > 0 ? means.surfaces.get(reliefIdOf(raised)) : undefined;
 		return slopes ? slopesIn(planes, slopes, rect, step) : null;
 	};
 	const make: Derived['make'] = (rect) => content.make(rect, { picture, sheet, below, ground, relief });
@@ -53,7 +54,7 @@ export function contentNode(
 			...(step > 0 ? [step] : []),
 			...(content.below ? [sheet.base, layer.clip, under.map(outlineOf)] : []),
 		]),
-		inputs: [...under.flatMap(imageInputs), ...bakes, ...(step > 0 ? [reliefIdOf(layer)] : [])],
+		inputs: [...under.flatMap(imageInputs), ...bakes, ...(step > 0 ? [reliefIdOf(raised)] : [])],
 		reach,
 		...(bakes.length ? { draft: { tiles: 1, make: (_, tiles) => tiles.map(make) }, follows: true } : {}),
 		make(rect) {

@@ -1,4 +1,4 @@
-import { type AnyLayer, kindOf } from '../document/index.ts';
+import { type AnyLayer, kindOf, type Raised } from '../document/index.ts';
 import type { AnyFinish } from '../finish/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
 
@@ -13,8 +13,14 @@ export const missedIdOf = (bake: string, sheet: { readonly id: string }): Surfac
 
 export const finishIdOf = (layer: AnyLayer, finish: AnyFinish): SurfaceId => `${layer.id}~${finish.id}`;
 
-/** The slopes of what stands out under a light layer. */
-export const reliefIdOf = (layer: AnyLayer): SurfaceId => `${layer.id}~relief`;
+/**
+ * The slopes of layers that stand out. Those under any layer are all from one of the sheet's to another, so that lights
+ * over the same ones share them; within a group that is blended as one they are not held to what is around it.
+ */
+export const reliefIdOf = (raised: readonly Raised[]): SurfaceId => {
+	const [first, last] = [raised[0], raised.at(-1)] as [Raised, Raised];
+	return `${first.layer.id}~${last.layer.id}~relief${first.groups.length}`;
+};
 
 /** The surface of a layer's mask, on or off: computed where it has a recipe, else as it is painted; '' where there is none. */
 export const ownMaskIdOf = ({ id, mask }: AnyLayer): SurfaceId =>

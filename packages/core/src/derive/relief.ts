@@ -160,7 +160,7 @@ export function reliefNode(means: Means, sheet: Sheet, layer: Layer): Derived | 
 	const raised = raisedUnder(sheet, layer.id);
 	if (spanOf(raised) === 0) return null;
 	return {
-		id: reliefIdOf(layer),
+		id: reliefIdOf(raised),
 		format: 'color',
 		key: JSON.stringify([
 			raised.map(({ relief, layer: own, bases, groups }) => [

@@ -23,6 +23,7 @@ export { type ReliefLook, reliefLooks, reliefValues } from './reliefLook.ts';
 export {
 	type BakedTint,
 	bakesOfRig,
+	isShaded,
 	type Lamp,
 	MOST_LAMPS,
 	type Rig,

@@ -117,6 +117,12 @@ export const bakesOfRig = ({ occlusion, edges, hollows }: Rig): readonly string[
 	...new Set([occlusion, edges, hollows].flatMap(({ bake, strength }) => (bake && strength > 0 ? [bake] : []))),
 ];
 
+/** Whether a rig's light depends on which way a surface looks. */
+export const isShaded = ({ lamps, sky, ground }: Rig): boolean =>
+	lamps.some(({ on, strength }) => on && strength > 0) ||
+	sky.color !== ground.color ||
+	sky.strength !== ground.strength;
+
 /** How far a whole step of warmth goes along a and b of OKLab: towards orange, or away from it. */
 const WARM = [0.03, 0.075] as const;
 

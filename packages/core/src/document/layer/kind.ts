@@ -46,7 +46,7 @@ export interface Content {
 	 */
 	readonly stands?: { readonly at: readonly [number, number]; bounds(): Rect };
 	/** They show what stands out below the layer. */
-	readonly relief?: true;
+	readonly relief?: boolean;
 	/** They follow from the model that lies there, and from these of its bakes. */
 	readonly model?: { readonly bakes: readonly string[] };
 	/** RGBA8 of a rectangle, or null where it is empty. */

@@ -1,4 +1,4 @@
-import { bakesOfRig, type Rig, rigNumbers, shadeBlock } from '../../light/index.ts';
+import { bakesOfRig, isShaded, type Rig, rigNumbers, shadeBlock } from '../../light/index.ts';
 import { one, shared } from '../../shape/index.ts';
 import { type Id, type LayerBase, layerShape, usualLayer } from '../layerBase.ts';
 import type { LayerKind } from './kind.ts';
@@ -33,7 +33,7 @@ export const light: LayerKind<LightLayer> = {
 			below: false,
 			reach: 0,
 			model: { bakes: bakesOfRig(rig) },
-			relief: true,
+			relief: isShaded(rig),
 			make: (rect, { ground, relief }) =>
 				ground(rect, (each) => shadeBlock(rig, (numbers ??= rigNumbers(rig)), each, relief(each.planes, rect))),
 		};
