@@ -5,7 +5,7 @@ import { type Bake, bakedSteps, lightPresets, type Rig, toneBake } from '@eppu/c
 import type { Kernels } from '@eppu/kernels';
 import { openPool } from '@eppu/server/jobs';
 import { undisturbed } from './measure.ts';
-import { settleIn } from './recipeRows.ts';
+import { p95, settleIn } from './recipeRows.ts';
 import type { Report } from './rows.ts';
 import { benchMesh, benchProject } from './scenes.ts';
 
@@ -28,6 +28,45 @@ function open(kernels: Kernels, size: number, bakes: readonly Bake[], rig?: Rig)
 	const project = benchProject(mesh, size, rig ? [lightLayer('l', 'Light', rig)] : [paintLayer('p', 'P')]);
 	const models = project.models.map((model) => ({ ...model, bakes }));
 	return openEngine(kernels, { ...project, models }, [], new Map([['m', mesh]]));
+}
+
+/** Light over what stands out: a lamp that moves, a height that is changed, and a stroke that lays both. */
+async function reliefRows(kernels: Kernels, report: Report, rig: Rig): Promise<void> {
+	const size = 1024;
+	const plates = paintLayer('p', 'Plates', { relief: { from: 'tone', height: 1, soft: 1.5 } });
+	const project = benchProject(mesh, size, [plates, lightLayer('l', 'Light', rig)]);
+	const engine = openEngine(kernels, project, [], new Map([['m', mesh]]));
+	const data = new Uint8Array(size * size * 4).fill(255);
+	for (let i = 0; i < size * size; i++) if ((i % 61) * ((i >> 10) % 47) < 200) data.fill(90, i * 4, i * 4 + 3);
+	engine.lay('s', 'p', 'color', { width: size, height: size, data }, 'Plates');
+	engine.refresh(() => false);
+	let turn = 0;
+	const change = (layer: string, of: object): void => {
+		engine.run({ do: 'layer.change', sheet: 's', layer, change: of });
+		while (engine.due) engine.refresh(() => false);
+	};
+	const lamp = (): void =>
+		change('l', { rig: { ...rig, lamps: rig.lamps.map((each) => ({ ...each, turn: (turn = (turn + 1) % 90) })) } });
+	await report(
+		'relief.lamp.1024',
+		() => undisturbed(12, lamp),
+		null,
+		'a lamp moves over relief: all tiles on one thread',
+	);
+	const lift = (): void => change('p', { relief: { ...plates.relief, height: 1 + (turn = (turn + 1) % 7) / 10 } });
+	await report(
+		'relief.height.1024',
+		() => undisturbed(6, lift),
+		null,
+		'its height changes: slopes and light of all tiles',
+	);
+	await report(
+		'stroke.relief.1024',
+		async () => p95(kernels, engine),
+		{ ms: FRAME },
+		'one step of a stroke that lays relief, and its picture, 95 of 100 below this; the bar is a frame of 60 Hz',
+	);
+	engine.close();
 }
 
 export async function lightRows(kernels: Kernels, report: Report): Promise<void> {
@@ -59,6 +98,7 @@ export async function lightRows(kernels: Kernels, report: Report): Promise<void>
 		);
 		engine.close();
 	}
+	await reliefRows(kernels, report, { ...warm, strokes: null });
 	const pool = await openPool(kernels, 2);
 	pool.tell({ say: 'meshes', meshes: new Map([['m', mesh]]) });
 	const made = async (size: number, bakes: readonly Bake[]): Promise<number> => {

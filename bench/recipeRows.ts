@@ -150,7 +150,7 @@ export async function recipeRows(kernels: Kernels, report: Report): Promise<void
 }
 
 /** Milliseconds of engine time from samples to composited tiles, 95 % below. */
-function p95(kernels: Kernels, engine: Engine): number {
+export function p95(kernels: Kernels, engine: Engine): number {
 	const spec: StrokeSpec = {
 		tool: 'draw',
 		tip: { ...unruled(defaultTip), size: 64 },

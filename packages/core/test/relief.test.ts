@@ -171,7 +171,7 @@ test('over a seam it goes on, and the bleed goes on as the border does', () => {
 			rows++;
 		}
 	expect(over / rows).toBeLessThan(2 + beside / rows);
-	const words = new Uint32Array(pictureOfSurface(kernels, engine.surface('p~p~relief0') as Surface).data.buffer);
+	const words = new Uint32Array(pictureOfSurface(kernels, engine.surface('p~p~0~slopes') as Surface).data.buffer);
 	expect(new Set(map.gutterSource.map((source) => words[source] as number)).size).toBeGreaterThan(100);
 	map.gutterTexel.forEach((texel, g) => {
 		if (words[texel] !== words[map.gutterSource[g] as number]) throw new Error(`the bleed at ${texel} leans otherwise`);

@@ -4,13 +4,13 @@ import type { Block, Rect } from '../raster/index.ts';
 import { type Ground, type Planes, withPlanes } from '../recipe/index.ts';
 import { sceneOfSheet } from '../scene/index.ts';
 import type { SurfaceId } from '../surface/index.ts';
-import { bakeIdOf, fillIdOf, reliefIdOf } from './derivedId.ts';
+import { bakeIdOf, fillIdOf, slopesIdOf } from './derivedId.ts';
 import { imageInputs, outlineOf } from './inputs.ts';
 import { alone, stackBlock } from './layerPicture.ts';
 import { stackOf } from './layerStack.ts';
 import { type Means, saysOfSheet } from './means.ts';
 import { groundOf } from './recipeGround.ts';
-import { slopeStep, slopesIn } from './relief.ts';
+import { slopeStep, slopesIn } from './slopes.ts';
 import type { Derived } from './spec.ts';
 import { standing } from './standing.ts';
 
@@ -37,7 +37,7 @@ export function contentNode(
 	const raised = content.relief ? raisedUnder(sheet, layer.id) : [];
 	const step = slopeStep(raised);
 	const relief = (planes: Planes, rect: Rect): Slopes | null => {
-		const slopes = step > 0 ? means.surfaces.get(reliefIdOf(raised)) : undefined;
+		const slopes = step > 0 ? means.surfaces.get(slopesIdOf(raised)) : undefined;
 		return slopes ? slopesIn(planes, slopes, rect, step) : null;
 	};
 	const make: Derived['make'] = (rect) => content.make(rect, { picture, sheet, below, ground, relief });
@@ -54,7 +54,7 @@ export function contentNode(
 			...(step > 0 ? [step] : []),
 			...(content.below ? [sheet.base, layer.clip, under.map(outlineOf)] : []),
 		]),
-		inputs: [...under.flatMap(imageInputs), ...bakes, ...(step > 0 ? [reliefIdOf(raised)] : [])],
+		inputs: [...under.flatMap(imageInputs), ...bakes, ...(step > 0 ? [slopesIdOf(raised)] : [])],
 		reach,
 		...(bakes.length ? { draft: { tiles: 1, make: (_, tiles) => tiles.map(make) }, follows: true } : {}),
 		make(rect) {

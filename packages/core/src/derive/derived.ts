@@ -7,6 +7,7 @@ import {
 	type Project,
 	raisedUnder,
 	type Sheet,
+	spanOf,
 } from '../document/index.ts';
 import { finishKindOf } from '../finish/index.ts';
 import type { Bake } from '../light/index.ts';
@@ -17,7 +18,8 @@ import { contentNode } from './content.ts';
 import { finishNode } from './finish.ts';
 import { maskNode } from './mask.ts';
 import type { Means } from './means.ts';
-import { reliefNode } from './relief.ts';
+import { heightsNode } from './relief.ts';
+import { slopesNode } from './slopes.ts';
 import type { Derived } from './spec.ts';
 
 /** The bakes of the model that lies on a sheet. */
@@ -57,13 +59,16 @@ export function derivedOf(means: Means, project: Project, sheet: Sheet): Derived
 		mask(layer);
 		for (const inner of layersIn(layer)) image(inner);
 		const content = kindOf(layer).content?.(layer);
-		if (content?.relief)
-			add(reliefNode(means, sheet, layer), () => {
-				for (const { layer: own, bases, groups } of raisedUnder(sheet, layer.id)) {
+		const raised = content?.relief ? raisedUnder(sheet, layer.id) : [];
+		if (spanOf(raised) > 0) {
+			add(heightsNode(means, sheet, raised), () => {
+				for (const { layer: own, bases, groups } of raised) {
 					for (const each of [own, ...bases]) image(each);
 					for (const group of groups) mask(group);
 				}
 			});
+			add(slopesNode(means, sheet, raised), () => undefined);
+		}
 		if (content)
 			add(contentNode(means, sheet, layer, content, there), () => {
 				if (content.below) for (const lower of belowOf(sheet, layer.id)) image(lower);

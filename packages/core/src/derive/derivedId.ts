@@ -14,13 +14,15 @@ export const missedIdOf = (bake: string, sheet: { readonly id: string }): Surfac
 export const finishIdOf = (layer: AnyLayer, finish: AnyFinish): SurfaceId => `${layer.id}~${finish.id}`;
 
 /**
- * The slopes of layers that stand out. Those under any layer are all from one of the sheet's to another, so that lights
- * over the same ones share them; within a group that is blended as one they are not held to what is around it.
+ * Layers that stand out, by a name. Those under any layer are all from one of the sheet's to another, so that lights over
+ * the same ones share what is computed of them; within a group that is blended as one they are not held to what is around.
  */
-export const reliefIdOf = (raised: readonly Raised[]): SurfaceId => {
-	const [first, last] = [raised[0], raised.at(-1)] as [Raised, Raised];
-	return `${first.layer.id}~${last.layer.id}~relief${first.groups.length}`;
-};
+const nameOfRaised = (raised: readonly Raised[]): string =>
+	`${raised[0]?.layer.id}~${raised.at(-1)?.layer.id}~${raised[0]?.groups.length}`;
+
+/** How high layers stand out, and the slopes of that. */
+export const heightsIdOf = (raised: readonly Raised[]): SurfaceId => `${nameOfRaised(raised)}~heights`;
+export const slopesIdOf = (raised: readonly Raised[]): SurfaceId => `${nameOfRaised(raised)}~slopes`;
 
 /** The surface of a layer's mask, on or off: computed where it has a recipe, else as it is painted; '' where there is none. */
 export const ownMaskIdOf = ({ id, mask }: AnyLayer): SurfaceId =>

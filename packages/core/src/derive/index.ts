@@ -11,5 +11,5 @@ export type { Means } from './means.ts';
 export { type Pictures, picturesNamed, picturesOf } from './ownPictures.ts';
 export { groundOf } from './recipeGround.ts';
 export { createPrefix, fieldsOf, type PrefixStore, rememberField } from './recipePrefix.ts';
-export { heightsOver, slopeStep, slopeWords } from './relief.ts';
+export { heightsOver, slopeStep, slopeWords } from './slopes.ts';
 export type { Derived } from './spec.ts';

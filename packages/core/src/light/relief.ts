@@ -55,8 +55,7 @@ export interface Slopes {
 	readonly step: number;
 }
 
+const keptAs = (slope: number): number => LEVEL + Math.round(Math.min(1, Math.max(-1, slope)) * STEEPEST);
+
 /** Slopes across and down, shares of the steepest, in one word: two numbers of 16 bits that are never 0. */
-export const slopeWord = (across: number, down: number): number => {
-	const kept = (slope: number): number => LEVEL + Math.round(Math.min(1, Math.max(-1, slope)) * STEEPEST);
-	return (kept(across) | (kept(down) << 16)) >>> 0;
-};
+export const slopeWord = (across: number, down: number): number => (keptAs(across) | (keptAs(down) << 16)) >>> 0;
