@@ -149,8 +149,8 @@ export async function recipeRows(kernels: Kernels, report: Report): Promise<void
 	ten.close();
 }
 
-/** Milliseconds of engine time from samples to composited tiles, 95 % below. */
-export function p95(kernels: Kernels, engine: Engine): number {
+/** Milliseconds of engine time from samples to composited tiles, 95 % below; with all that follows from them, too. */
+export function p95(kernels: Kernels, engine: Engine, follows = false): number {
 	const spec: StrokeSpec = {
 		tool: 'draw',
 		tip: { ...unruled(defaultTip), size: 64 },
@@ -170,6 +170,7 @@ export function p95(kernels: Kernels, engine: Engine): number {
 		for (let i = 1; i < 120; i++) {
 			const start = performance.now();
 			show(engine.extend([at(i)]));
+			while (follows && engine.due) show(engine.refresh(() => false));
 			times.push(performance.now() - start);
 		}
 		engine.end();

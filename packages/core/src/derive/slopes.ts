@@ -1,4 +1,4 @@
-import { gutterOfTile } from '../atlas/index.ts';
+import { gutterOfTile, type TexelMap } from '../atlas/index.ts';
 import { type Raised, type Sheet, spanOf } from '../document/index.ts';
 import { type Slopes, STEEPEST, slopeWord } from '../light/index.ts';
 import { grownRect, isTile, type Rect, readBlock, tilesOfRect } from '../raster/index.ts';
@@ -49,24 +49,55 @@ export function heightsOver(means: Means, sheet: Sheet, raised: readonly Raised[
 	return out;
 }
 
-/** How far texels around one that slopes are made for count. */
-const edgeOf = (sheet: Sheet): number => sheet.bleed + 1;
+/** What the bleed on a rectangle continues: how far around it heights are read, and in which tiles. */
+interface Continued {
+	readonly edge: number;
+	readonly tiles: readonly number[];
+}
+/** Of whole tiles it is remembered as long as the map of the sheet. */
+const known = new WeakMap<TexelMap, Map<string, Continued>>();
 
-/** The slopes of heights, given as shares of `spanOf` on a rectangle that is wider by `edgeOf`: a word a texel; null where all is level. */
-function wordsOf(means: Means, sheet: Sheet, rect: Rect, heights: Float32Array): Uint32Array<ArrayBuffer> | null {
-	const edge = edgeOf(sheet);
+function continuedOn(means: Means, sheet: Sheet, rect: Rect): Continued {
+	const map = sceneOfSheet(means.scenes, sheet.id)?.mapOf(sheet);
+	const all = (map && known.get(map)) ?? new Map<string, Continued>();
+	if (map) known.set(map, all);
+	const key = `${rect.x} ${rect.y} ${rect.width} ${rect.height}`;
+	const before = all.get(key);
+	if (before) return before;
+	const tiles = new Set<number>();
+	const size = { cols: Math.ceil(sheet.width / TILE), rows: Math.ceil(sheet.height / TILE) };
+	eachGutter(means, sheet, rect, (_, x, y) => {
+		for (const tile of tilesOfRect(size, { x: x - 1, y: y - 1, width: 3, height: 3 })) tiles.add(tile);
+	});
+	const made = { edge: tiles.size ? sheet.bleed + 1 : 1, tiles: [...tiles] };
+	if (isTile(rect)) all.set(key, made);
+	return made;
+}
+
+/** The slopes of heights, given as shares of `spanOf` on a rectangle that is wider by `edge`: a word a texel; null where all is level. */
+function wordsOf(
+	means: Means,
+	sheet: Sheet,
+	rect: Rect,
+	edge: number,
+	heights: Float32Array,
+): Uint32Array<ArrayBuffer> | null {
 	const wide = grownRect(rect, edge);
 	const inside = insideOf(means, sheet, wide);
 	/** The change from texel to texel, between neighbours of the same surface. */
 	const slopeAt = (i: number, by: number): number => {
-		const [from, to] = [inside[i - by] ? i - by : i, inside[i + by] ? i + by : i];
-		return from === to ? 0 : ((heights[to] as number) - (heights[from] as number)) / ((to - from) / by);
+		const from = inside[i - by] ? i - by : i;
+		const to = inside[i + by] ? i + by : i;
+		if (from === to) return 0;
+		const change = (heights[to] as number) - (heights[from] as number);
+		return to - from > by ? change / 2 : change;
 	};
 	const level = slopeWord(0, 0);
 	const words = new Uint32Array(rect.width * rect.height).fill(level);
 	let flat = true;
 	const put = (to: number, i: number): void => {
-		const [across, down] = [slopeAt(i, 1), slopeAt(i, wide.width)];
+		const across = slopeAt(i, 1);
+		const down = slopeAt(i, wide.width);
 		if (across === 0 && down === 0) return;
 		words[to] = slopeWord(across, down);
 		flat = false;
@@ -87,14 +118,9 @@ export function slopeWords(
 	raised: readonly Raised[],
 	rect: Rect,
 ): Uint32Array<ArrayBuffer> | null {
-	const span = spanOf(raised);
-	const heights = heightsIn(means, sheet, raised, grownRect(rect, edgeOf(sheet)));
-	return wordsOf(
-		means,
-		sheet,
-		rect,
-		heights.map((v) => v / span),
-	);
+	const [span, edge] = [spanOf(raised), continuedOn(means, sheet, rect).edge];
+	const heights = heightsIn(means, sheet, raised, grownRect(rect, edge)).map((v) => v / span);
+	return wordsOf(means, sheet, rect, edge, heights);
 }
 
 /** The slopes of what stands out as a surface of their words, from the surface of its heights. */
@@ -103,10 +129,12 @@ export const slopesNode = (means: Means, sheet: Sheet, raised: readonly Raised[]
 	format: 'color',
 	key: JSON.stringify([sheet.bleed, saysOfSheet(means, sheet)]),
 	inputs: [heightsIdOf(raised)],
-	reach: edgeOf(sheet),
+	reach: 1,
+	far: (rect) => continuedOn(means, sheet, rect).tiles,
 	make(rect) {
-		const heights = keptHeights(means, raised, grownRect(rect, edgeOf(sheet)));
-		const words = wordsOf(means, sheet, rect, heights);
+		const { edge } = continuedOn(means, sheet, rect);
+		const heights = keptHeights(means, raised, grownRect(rect, edge));
+		const words = wordsOf(means, sheet, rect, edge, heights);
 		return words && new Uint8Array(words.buffer);
 	},
 });
