@@ -17,6 +17,7 @@ import {
 	pxApart,
 	pxOnGrid,
 	settled,
+	stroke,
 } from './artist.ts';
 import { decodePng } from './png.ts';
 import { createServer } from './server.ts';
@@ -261,4 +262,61 @@ test('the model is looked at lit, as values only, and going round; a press stops
 	await page.keyboard.up('Shift');
 	await expect.poll(grey).toBe(false);
 	expect((await canvasPixel(page, 'sheet', [0.5, 0.5])).length).toBe(4);
+});
+
+test('a layer stands out: light over it shows that, on the views as in the file, and strokes lay it with their colour', async ({
+	page,
+}) => {
+	const file = (): Promise<Buffer> => exportPng(page, server.url, 'Hive', 'demo-hive');
+	/** The share of texels, 0..1, that are told apart. */
+	const apart = async (one: Buffer, other: Buffer): Promise<number> => {
+		const [a, b] = [(await decodePng(one)).data, (await decodePng(other)).data];
+		return (
+			a.reduce((sum, v, i) => sum + (i % 4 === 1 && Math.abs(v - (b[i] as number)) > 6 ? 1 : 0), 0) / (a.length / 4)
+		);
+	};
+	await openPaint(page, server.url, 'demo-hive');
+	await computed(page);
+	const raised = await file();
+	const drawer = page.locator('[data-drawer]');
+	await page.locator('[data-layer="Plank joints"]').click();
+	await page.getByRole('button', { name: 'Layer', exact: true }).click();
+	await expect(drawer.getByText('“Soft light” shows it.')).toBeVisible();
+	await drawer.getByRole('button', { name: 'Lay it flat' }).click();
+	await computed(page);
+	const flat = await file();
+	expect(await apart(raised, flat)).toBeGreaterThan(0.01);
+	// Of its colour nothing stays at opacity 0, and what it did to the light does.
+	await page.keyboard.press('Control+z');
+	await drawer.getByRole('button', { name: 'Relief alone' }).click();
+	await computed(page);
+	const alone = await file();
+	const height = drawer.getByRole('slider', { name: 'Height' });
+	await height.focus();
+	await page.keyboard.press('Enter');
+	await page.keyboard.type('-4');
+	await page.keyboard.press('Enter');
+	await expect(height).toHaveAttribute('aria-valuenow', '-4');
+	await computed(page);
+	expect(await apart(alone, await file())).toBeGreaterThan(0.01);
+	await page.keyboard.press('Control+z');
+	await page.keyboard.press('Control+z');
+	await computed(page);
+	expect((await file()).equals(raised)).toBe(true);
+	// A stroke lays relief with its colour, in every host the same.
+	await page.locator('[data-layer="Moss"]').click();
+	await stroke(page, 'model', [
+		[0.3, 0.55],
+		[0.42, 0.62],
+		[0.5, 0.66],
+	]);
+	await computed(page);
+	await kept(page);
+	const painted = await file();
+	expect(await apart(raised, painted)).toBeGreaterThan(0.002);
+	expect(painted.equals(exportByCommand(server.data, 'demo-hive', 'Hive'))).toBe(true);
+	await page.reload();
+	await settled(page);
+	await computed(page);
+	expect((await file()).equals(painted)).toBe(true);
 });
