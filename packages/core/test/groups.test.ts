@@ -298,6 +298,22 @@ describe('making one of several', () => {
 		expect(far(pictured(engine), before)).toBeLessThanOrEqual(3);
 		engine.close();
 	});
+	test('a group that stands out does so as one layer; what stands out by itself is not made a part of another', () => {
+		const relief = { from: 'shape', height: 1, soft: 1 } as const;
+		const engine = open([
+			paintLayer('a', 'A', { relief }),
+			paintLayer('b', 'B'),
+			groupLayer('g', 'G', [paintLayer('c', 'C')], { relief }),
+			groupLayer('h', 'H', [paintLayer('d', 'D', { relief })]),
+		]);
+		for (const [i, layer] of ['a', 'b', 'c', 'd'].entries()) noise(engine, layer, i + 2);
+		engine.flatten('s', 'g', 'flat');
+		expect(engine.project.sheets[0]?.layers[2]).toMatchObject({ id: 'flat', relief });
+		expect(() => engine.mergeDown('s', 'b', 'x')).toThrow(/"A" stands out by itself.*Nothing was changed/);
+		expect(() => engine.flatten('s', 'h', 'x')).toThrow(/"D" stands out by itself/);
+		expect(engine.history.done).toHaveLength(5);
+		engine.close();
+	});
 	test('is refused where the picture would change', () => {
 		const engine = open([paintLayer('a', 'A', { mode: 'multiply' }), paintLayer('b', 'B')]);
 		expect(() => engine.mergeDown('s', 'b', 'x')).toThrow(/look the same/);

@@ -1,6 +1,7 @@
 import { stackOf } from '../derive/index.ts';
 import {
 	CommandError,
+	eachLayer,
 	type GroupLayer,
 	kindOf,
 	type Layer,
@@ -12,6 +13,15 @@ import { createSurface, setTileState, settleTile, tileBytes } from '../surface/i
 import type { Dirty } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import type { Workspace } from './workspace.ts';
+
+/** What stands out by itself cannot become a part of something that does not: the light over it would change. */
+function needFlat(layers: readonly Layer[]): void {
+	const raised = [...eachLayer(layers)].find(({ relief }) => relief);
+	if (raised)
+		throw new CommandError(
+			`"${raised.name}" stands out by itself, which one layer with others cannot: lay it flat first, in its drawer. Nothing was changed.`,
+		);
+}
 
 /** Layers made one. */
 export function merging(workspace: Workspace): Pick<Engine, 'mergeDown' | 'flatten'> {
@@ -56,6 +66,7 @@ export function merging(workspace: Workspace): Pick<Engine, 'mergeDown' | 'flatt
 				throw new CommandError(
 					`"${lower.name}" and "${upper.name}" cannot become one and look the same: both must be shown, and the lower one blend Normal and not be clipped. Nothing was changed.`,
 				);
+			needFlat([lower, upper]);
 			return replaceBy(
 				sheet,
 				[lower, upper],
@@ -69,7 +80,8 @@ export function merging(workspace: Workspace): Pick<Engine, 'mergeDown' | 'flatt
 			const place = placeOfLayer(sheet, groupId);
 			const group = place?.among[place.at];
 			if (!place || !group || !('layers' in group)) throw new CommandError('That is no group. Nothing was changed.');
-			const { name, mode, opacity, clip, shown, mask } = group;
+			const { name, mode, opacity, clip, shown, mask, relief } = group;
+			needFlat(group.layers);
 			// What finishes follow is the shape that the mask leaves: then the mask is laid in too.
 			const finished = (group.finishes ?? []).some((finish) => finish.on);
 			const inner = {
@@ -81,7 +93,14 @@ export function merging(workspace: Workspace): Pick<Engine, 'mergeDown' | 'flatt
 				mask: finished ? mask : null,
 				isolated: true,
 			};
-			const flat = paintLayer(newId, name, { mode, opacity, clip, shown, mask: finished ? null : mask });
+			const flat = paintLayer(newId, name, {
+				mode,
+				opacity,
+				clip,
+				shown,
+				mask: finished ? null : mask,
+				...(relief ? { relief } : {}),
+			});
 			return replaceBy(sheet, [inner], flat, `Flatten "${name}"`, place.parent);
 		},
 	};

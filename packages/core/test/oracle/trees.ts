@@ -98,11 +98,16 @@ export const tree = (modes: readonly BlendMode[]): fc.Arbitrary<Layer[]> => {
 				locked: fc.boolean(),
 				mask: fc.constantFrom('none', 'none', 'on', 'off'),
 				isolated: fc.boolean(),
+				raised: fc.constantFrom(null, null, 'shape', 'tone'),
 				inner: fc.option(tie('layers'), { depthIdentifier: 'tree', maxDepth: 3, nil: null }),
 			})
-			.map(({ kind, name, inner, isolated, mask, ...rest }): Layer => {
+			.map(({ kind, name, inner, isolated, mask, raised, ...rest }): Layer => {
 				const id = newId();
-				const change = { ...rest, mask: mask === 'none' ? null : { surface: `${id}m`, on: mask === 'on' } };
+				const change = {
+					...rest,
+					mask: mask === 'none' ? null : { surface: `${id}m`, on: mask === 'on' },
+					...(raised && kind !== 'adjust' ? { relief: { from: raised, height: 1.5, soft: 1 } as const } : {}),
+				};
 				if (kind === 'group' && inner) return groupLayer(id, name, inner, { ...change, isolated });
 				if (kind === 'wash') return washLayer(id, name, '#3a7a2c', change);
 				if (kind === 'text') return textLayer(id, name, words, change);
