@@ -174,6 +174,37 @@ test('what is gone, renamed, half written or of another kind is said, and taken 
 	expect(readdirSync(at.path)).not.toContain(next.file);
 });
 
+test('a saving whose sums hold waits at the first look; what may still be written has to rest', () => {
+	const at = opened();
+	const layers = (n: number): Buffer =>
+		Buffer.from(
+			zipOf([
+				['stack.xml', new Uint8Array(40)],
+				['data/0.png', Uint8Array.from({ length: 4000 }, (_, i) => (i * n) & 255)],
+			]),
+		);
+	const { id, file } = at.folder.send(at.project, { of: 'sheet' }, 'Can.ora', layers(1));
+	const place = join(at.path, file);
+	const waiting = (): number => at.folder.states(at.project)[0]?.waiting.length ?? 0;
+	at.pass(400);
+	writeFileSync(`${place}.tmp`, layers(3));
+	renameSync(`${place}.tmp`, place);
+	at.pass(60);
+	expect(waiting()).toBe(1);
+	// In place, with its beginning new and its end still that of before.
+	const mixed = layers(5);
+	layers(3).copy(mixed, mixed.length >> 1, mixed.length >> 1);
+	writeFileSync(place, mixed);
+	at.pass(60);
+	expect([at.folder.states(at.project)[0]?.state, waiting()]).toEqual(['saving', 1]);
+	writeFileSync(place, layers(5));
+	at.pass(60);
+	expect(waiting()).toBe(2);
+	expect(at.store.exchanges.saving(id, at.folder.states(at.project)[0]?.waiting[1] as number).equals(layers(5))).toBe(
+		true,
+	);
+});
+
 test('over HTTP: a line that tells of each saving, its bytes, and that it was taken; bad calls are answered', async () => {
 	const place = mkdtempSync(join(tmpdir(), 'eppu-exchange-'));
 	const store = openSourceStore(join(place, 'data.db'));

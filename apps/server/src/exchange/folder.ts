@@ -35,6 +35,8 @@ const MOST_BYTES = 512 * 1024 * 1024;
 /** How often files are looked at, and for how long one must have stayed as it is to be whole. */
 const LOOK_MS = 60;
 const REST_MS = 200;
+/** Up to so many bytes a file is looked into while it may still be written. */
+const SOUND_BYTES = 64 * 1024 * 1024;
 /** After so long what could not be kept is tried again. */
 const AGAIN_MS = 4000;
 /** For so long a file that is no picture may still be on its way. */
@@ -51,6 +53,12 @@ function unfinished(bytes: Uint8Array, name: string): string | null {
 	// A PNG is whole when its end is there (W3C PNG 3, IEND).
 	const end = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength).subarray(-8, -4).toString('latin1');
 	return end === 'IEND' ? null : 'its end is missing';
+}
+
+/** Whether all of a file says by its sums that it is as it was meant: then nobody is still writing it. */
+function isSound(bytes: Uint8Array, name: string): boolean {
+	const zip = /\.ora$/i.test(name) ? openZip(bytes, name) : '';
+	return typeof zip !== 'string' && zip.files.every((_, file) => typeof zip.content(file) !== 'string');
 }
 
 /** Where the exchange folder of a data file is. */
@@ -93,12 +101,15 @@ export function exchangeFolder(store: Store, path: string, log: (error: unknown)
 			const mark = `${stat.size} ${stat.mtimeMs} ${stat.ino}`;
 			if (mark !== known.mark)
 				Object.assign(known, { mark, since: now, done: false, state: known.mark === '' ? was : 'saving' });
-			if (!known.done && now - known.since >= REST_MS) {
+			const rested = now - known.since >= REST_MS;
+			// A file is looked into as soon as it has changed, and then when it has rested.
+			if (!known.done && (rested || (now === known.since && known.state === 'saving' && stat.size <= SOUND_BYTES))) {
 				const bytes = stat.size > MOST_BYTES ? null : readFileSync(place);
-				if (bytes && unfinished(bytes, file) === null) {
+				if (bytes && (rested || isSound(bytes, file)) && unfinished(bytes, file) === null) {
 					saved = exchanges.saved(id, bytes, now);
 					Object.assign(known, { done: true, state: 'away' });
-				} else known.state = now - known.since > STRANGE_MS || stat.size > MOST_BYTES ? 'strange' : 'saving';
+				} else if (rested)
+					known.state = now - known.since > STRANGE_MS || stat.size > MOST_BYTES ? 'strange' : 'saving';
 			}
 		}
 		return saved || was !== known.state;
