@@ -26,6 +26,8 @@ export interface Heap {
 	reserve(bytes: number): void;
 	/** Bytes handed out and not given back. */
 	readonly used: number;
+	/** A part of another's memory: small, and whole again only when all of it came back. */
+	readonly guest: boolean;
 }
 
 /** The machine, or the memory itself, has no more to give. Nothing was changed. */
@@ -60,6 +62,7 @@ function heapOver(memory: WebAssembly.Memory, start: Ptr, guest: boolean, rise: 
 	};
 	return {
 		memory,
+		guest,
 		get u8() {
 			if (guest) view();
 			return u8;

@@ -80,8 +80,8 @@ function litOf(ground: Ground, strokes: StrokesOf | null): Lit {
 		const cells = surface?.cells ?? 0;
 		run.strokeNormals(cells, ...place, x, y, z, count, table, from, list, of.low, of.box, of.side, jitter);
 	};
-	// A lamp that is dragged changes nothing of what it falls on.
-	const tiles = tile === null ? null : laidOf(kernels, mesh, JSON.stringify(strokes), bytes);
+	// A lamp that is dragged changes nothing of what it falls on. A guest's part of the memory would be full of it.
+	const tiles = tile === null || kernels.heap.guest ? null : laidOf(kernels, mesh, JSON.stringify(strokes), bytes);
 	let first: Field | null = null;
 	if (tiles && tile !== null) first = tiles.get(tile) ?? rememberLaid(kernels, tiles, tile, bytes, lay);
 	if (first === null) lay((first = planes.take(count * many)));
