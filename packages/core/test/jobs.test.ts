@@ -6,11 +6,11 @@ import { openPool } from '@eppu/server/jobs';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { crafts } from '../src/crafts/index.ts';
-import { type Layer, washLayer } from '../src/document/index.ts';
+import { type Layer, lightLayer, paintLayer, washLayer } from '../src/document/index.ts';
 import { type Engine, openEngine, pictureWith, settleWith } from '../src/engine/index.ts';
 import type { CompositeWork, DeriveWork, FromMember, Member, Pool, ToMember } from '../src/jobs/index.ts';
 import { type Codecs, createPool, createWorker, type Work } from '../src/jobs/index.ts';
-import { toneBake } from '../src/light/index.ts';
+import { type LightPreset, lightPresets, toneBake } from '../src/light/index.ts';
 import { everything, masked, mesh, meshes, openOn, paint, picture, step } from './oracle/derived.ts';
 import { projectOf } from './oracle/meshes.ts';
 import { seeded } from './oracle/surfaces.ts';
@@ -413,4 +413,28 @@ describe('what follows from the document, computed by others', () => {
 		expect(Buffer.compare(whole, Buffer.from(here.composite('s').data))).toBe(0);
 		for (const each of [engine, here]) each.close();
 	});
+});
+
+test('light of a whole sheet is made beside, tile after tile: the part of the memory is not filled with what it falls on', async () => {
+	const layers = [
+		paintLayer('a', 'A', { relief: { from: 'tone', height: 2, soft: 1 } }),
+		lightLayer('l', 'Light', (lightPresets[0] as LightPreset).rig),
+	];
+	// 256 tiles of 80 KB would be more than twice of what a member has.
+	const engine = openEngine(kernels, projectOf(mesh, 1024, layers), [], meshes);
+	const pool = await openPool(kernels, 1);
+	pool.tell({ say: 'meshes', meshes });
+	pool.tell({ say: 'project', project: engine.project });
+	let [asked, made] = [0, 0];
+	for (let work = engine.lend(32); work; work = engine.lend(32)) {
+		const back = await pool.do(work, 1);
+		asked += work.tiles.length;
+		engine.returned(work, back);
+		if (!back) break;
+		made += work.tiles.length;
+	}
+	expect(asked).toBeGreaterThan(255);
+	expect(made).toBe(asked);
+	pool.end();
+	engine.close();
 });
