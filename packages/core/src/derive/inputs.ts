@@ -23,6 +23,7 @@ export const outlineOf = (layer: Layer): string =>
 			locked: undefined,
 			lockAlpha: undefined,
 			coat: undefined,
+			relief: undefined,
 			layers: undefined,
 			mask: each.mask?.on,
 		})),

@@ -78,6 +78,7 @@ function raise(
 	}
 	const inside = insideOf(means, sheet, wide);
 	const [at, weight] = [planes.take(count), planes.take(count)];
+	const lines = planes.take(8 * Math.max(wide.width, wide.height));
 	const [amounts, weights] = [planes.floats(at, count), planes.floats(weight, count)];
 	for (let i = 0; i < count; i++) {
 		weights[i] = inside[i] as number;
@@ -85,7 +86,6 @@ function raise(
 		for (const by of held) much *= (by[i] as number) / 255;
 		amounts[i] = much;
 	}
-	const lines = planes.take(8 * Math.max(wide.width, wide.height));
 	for (const r of boxRadii(relief.soft))
 		for (const field of [at, weight]) planes.run.boxField(field, wide.width, wide.height, r, lines);
 	for (let y = 0, to = 0; y < rect.height; y++)
