@@ -242,9 +242,13 @@ test('the steps of a ramp are put in another order by hand and by key, and the h
 	await page.goto(`${server.url}/project/demo-items/paint`);
 	await settled(page);
 	await page.getByRole('button', { name: 'Colours', exact: true }).click();
+	const rows = page.getByRole('group', { name: /^Steps of / });
+	// The palette has ramps of as many steps already: the last is the new one only once it is there.
+	await expect(rows).not.toHaveCount(0);
+	const before = await rows.count();
 	await page.getByRole('button', { name: 'Add the ramp' }).click();
-	const row = page.getByRole('group', { name: /^Steps of / }).last();
-	const steps = row.getByRole('button');
+	await expect(rows).toHaveCount(before + 1);
+	const steps = rows.last().getByRole('button');
 	await expect(steps).toHaveCount(6);
 	const order = (): Promise<string[]> =>
 		steps.evaluateAll((all) => all.map((each) => (each.getAttribute('aria-label') ?? '').split(': ')[1] ?? ''));
