@@ -279,8 +279,9 @@ test('a layer stands out: light over it shows that, on the views as in the file,
 	await computed(page);
 	const raised = await file();
 	const drawer = page.locator('[data-drawer]');
-	await page.locator('[data-layer="Plank joints"]').click();
+	await page.locator('[data-layer="Plank joints"]').click({ position: { x: 80, y: 10 } });
 	await page.getByRole('button', { name: 'Layer', exact: true }).click();
+	await expect(drawer.getByRole('heading', { name: 'Plank joints' })).toBeVisible();
 	await expect(drawer.getByText('“Soft light” shows it.')).toBeVisible();
 	await drawer.getByRole('button', { name: 'Lay it flat' }).click();
 	await computed(page);
@@ -304,7 +305,7 @@ test('a layer stands out: light over it shows that, on the views as in the file,
 	await computed(page);
 	expect((await file()).equals(raised)).toBe(true);
 	// A stroke lays relief with its colour, in every host the same.
-	await page.locator('[data-layer="Moss"]').click();
+	await page.locator('[data-layer="Moss"]').click({ position: { x: 80, y: 10 } });
 	await stroke(page, 'model', [
 		[0.3, 0.55],
 		[0.42, 0.62],
