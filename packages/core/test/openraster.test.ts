@@ -1,5 +1,5 @@
 /** OpenRaster: random trees there and back, read by others, and what others leave of them. */
-import type { Kernels, PngReader, PngWriter } from '@eppu/kernels';
+import type { DeepPngReader, Kernels, PngReader, PngWriter } from '@eppu/kernels';
 import { loadKernels, loadPngReader, loadPngWriter } from '@eppu/kernels/node';
 import { beforeAll, describe, expect, test } from '@jest/globals';
 import { DOMParser, type Element } from '@xmldom/xmldom';
@@ -29,12 +29,12 @@ import {
 } from '../src/openraster/index.ts';
 import { newStep } from '../src/recipe/index.ts';
 import { box, projectOf } from './oracle/meshes.ts';
-import { fill, named, newId, noise, SIDE, tree, words } from './oracle/trees.ts';
+import { fill, newId, noise, SIDE, tree, words } from './oracle/trees.ts';
 import { over, type Texel } from './oracle/w3c.ts';
 
 let kernels: Kernels;
 let write: PngWriter;
-let read: PngReader;
+let read: DeepPngReader;
 beforeAll(async () => {
 	kernels = await loadKernels();
 	write = await loadPngWriter();
@@ -49,6 +49,11 @@ const opened = (layers: readonly Layer[], seed: number, base: string | null): En
 	const engine = openEngine(kernels, { ...project, sheets }, [], new Map([['m', mesh]]));
 	fill(engine, seed);
 	return engine;
+};
+/** Reads 16 bits as the nearest 8, as other programs do that do not leave half of them away. */
+const rounding: PngReader = (png) => {
+	const { data, ...size } = read.deep(png);
+	return { ...size, data: Uint8Array.from(data, (v) => Math.round(v / 257)) };
 };
 const pictured = (engine: Engine, sheet = 's'): Buffer => Buffer.from(engine.composite(sheet).data);
 const layersNow = (engine: Engine): readonly Layer[] => engine.project.sheets[0]?.layers ?? [];
@@ -87,8 +92,10 @@ describe('there and back', () => {
 				const image = readOpenRaster(bytes, 'x.ora', read);
 				expect(image.notes).toEqual([]);
 				const steps = engine.history.done.length;
-				const { changed, notes } = takeOpenRaster(engine, 's', image, 'Take', newId);
-				expect({ changed, notes, steps: engine.history.done.length }).toEqual({ changed: 0, notes: [], steps });
+				for (const each of [image, readOpenRaster(bytes, 'x.ora', rounding)]) {
+					const { changed, notes } = takeOpenRaster(engine, 's', each, 'Take', newId);
+					expect({ changed, notes, steps: engine.history.done.length }).toEqual({ changed: 0, notes: [], steps });
+				}
 				const { sheet, texels } = sheetOfOpenRaster(image, 'New', newId);
 				expect(anonymous(sheet.layers)).toEqual(anonymous(layersNow(engine)));
 				// On a new sheet lies no model: what is lit comes as pixels of eight bits.
@@ -119,7 +126,7 @@ interface Seen {
 	readonly width: number;
 	readonly height: number;
 	readonly root: Element;
-	readonly pictures: ReadonlyMap<string, Buffer>;
+	readonly pictures: ReadonlyMap<string, Uint16Array>;
 	readonly sizes: ReadonlyMap<string, readonly [number, number]>;
 }
 async function seenByOthers(bytes: Uint8Array): Promise<Seen> {
@@ -133,14 +140,17 @@ async function seenByOthers(bytes: Uint8Array): Promise<Seen> {
 			if (level !== 'warning') throw new Error(text);
 		},
 	}).parseFromString(xml, 'text/xml').documentElement as Element;
-	const pictures = new Map<string, Buffer>();
+	const pictures = new Map<string, Uint16Array>();
 	const sizes = new Map<string, readonly [number, number]>();
 	for (const path of files.filter((each) => each.endsWith('.png'))) {
-		const { data, info } = await sharp((await zip.file(path)?.async('nodebuffer')) as Buffer)
-			.ensureAlpha()
-			.raw()
-			.toBuffer({ resolveWithObject: true });
-		pictures.set(path, data);
+		const picture = sharp((await zip.file(path)?.async('nodebuffer')) as Buffer);
+		const fine = (await picture.metadata()).depth === 'ushort';
+		const raw = fine ? picture.toColourspace('rgb16').raw({ depth: 'ushort' }) : picture.ensureAlpha().raw();
+		const { data, info } = await raw.toBuffer({ resolveWithObject: true });
+		pictures.set(
+			path,
+			fine ? new Uint16Array(data.buffer, data.byteOffset, data.length / 2) : Uint16Array.from(data, (v) => v * 257),
+		);
 		sizes.set(path, [info.width, info.height]);
 	}
 	const root = [...image.childNodes].find((node) => node.nodeName === 'stack') as Element;
@@ -153,8 +163,14 @@ const opMode: Readonly<Record<string, BlendMode>> = {
 	...Object.fromEntries(blendModes.map((mode) => [`svg:${mode}`, mode])),
 };
 
-/** One texel of a stack by the formulas of W3C Compositing: elements bottom first on a backdrop. */
-function evaluate(element: Element, seen: Seen, x: number, y: number, start: Texel): Texel {
+const CLEAR: Texel = [0, 0, 0, 0];
+const SHIFTS = [1, -1, 0.5, 0];
+
+/**
+ * One texel of a stack by the formulas of W3C Compositing: elements bottom first on a backdrop. Colours that are `off` by
+ * very little tell where the formulas jump.
+ */
+function evaluate(element: Element, seen: Seen, x: number, y: number, off = 0, start = CLEAR): Texel {
 	let out = start;
 	const list = [...element.childNodes].filter((node) => node.nodeType === 1).reverse() as Element[];
 	for (const node of list) {
@@ -165,20 +181,22 @@ function evaluate(element: Element, seen: Seen, x: number, y: number, start: Tex
 		if (node.nodeName === 'stack') {
 			const isolated = node.getAttribute('isolation') === 'isolate' || opacity < 1 || op !== 'svg:src-over';
 			if (!isolated) {
-				out = evaluate(node, seen, x, y, out);
+				out = evaluate(node, seen, x, y, off, out);
 				continue;
 			}
-			source = evaluate(node, seen, x, y, [0, 0, 0, 0]);
+			source = evaluate(node, seen, x, y, off);
 		} else {
 			const path = node.getAttribute('src') as string;
 			const [w, h] = seen.sizes.get(path) as readonly [number, number];
 			const [u, v] = [x - Number(node.getAttribute('x') ?? 0), y - Number(node.getAttribute('y') ?? 0)];
 			const at = (v * w + u) * 4;
-			const data = seen.pictures.get(path) as Buffer;
+			const data = seen.pictures.get(path) as Uint16Array;
 			source =
 				u < 0 || v < 0 || u >= w || v >= h
-					? [0, 0, 0, 0]
-					: ([...data.subarray(at, at + 4)].map((c) => c / 255) as unknown as Texel);
+					? CLEAR
+					: ([...data.subarray(at, at + 4)].map((c, k) =>
+							Math.min(1, Math.max(0, c / 65535 + off * (SHIFTS[k] as number))),
+						) as unknown as Texel);
 		}
 		const [r, g, b, a] = source;
 		if (op === 'svg:dst-in') out = [out[0], out[1], out[2], out[3] * a * opacity];
@@ -192,9 +210,12 @@ const premultiplied = ([r, g, b, a]: Texel): number[] => [r * a * 255, g * a * 2
 
 test('read by others: the merged picture is the composite, and the layers by the W3C formulas give it again', async () => {
 	let exact = 0;
+	let worst = 0;
+	let texels = 0;
+	let jumps = 0;
 	await fc.assert(
 		fc.asyncProperty(
-			tree(named),
+			tree(blendModes),
 			fc.nat(1e6),
 			fc.constantFrom(null, '#8899aa', '#8899aa'),
 			async (layers, seed, base) => {
@@ -202,28 +223,34 @@ test('read by others: the merged picture is the composite, and the layers by the
 				const { bytes, notes } = writeOpenRaster(engine, 's', write);
 				const seen = await seenByOthers(bytes);
 				const whole = pictured(engine);
-				expect(seen.pictures.get('mergedimage.png')?.equals(whole)).toBe(true);
+				expect(Buffer.from((seen.pictures.get('mergedimage.png') ?? []).map((v) => v >> 8)).equals(whole)).toBe(true);
 				expect(Math.max(...(seen.sizes.get('Thumbnails/thumbnail.png') ?? [999]))).toBeLessThanOrEqual(256);
-				const { steep, pressed } = goesAsPixels(layers);
-				if (notes.length === 0 && !(steep && pressed)) {
+				if (notes.length === 0) {
 					exact++;
-					let worst = 0;
 					for (let n = 0; n < 64; n++) {
 						const [x, y] = [(n * 7) % SIDE, (n * 23 + seed) % SIDE];
 						const at = (y * SIDE + x) * 4;
-						const got = premultiplied(evaluate(seen.root, seen, x, y, [0, 0, 0, 0]));
+						const got = premultiplied(evaluate(seen.root, seen, x, y));
+						// Where a step that is smaller than sixteen bits show is seen, the formulas jump: what burns white, what has no hue.
+						const beside = [-1, 1].map((by) => premultiplied(evaluate(seen.root, seen, x, y, by / 32768)));
+						texels++;
+						if (beside.some((each) => got.some((v, i) => Math.abs(v - (each[i] as number)) > 0.5))) {
+							jumps++;
+							continue;
+						}
 						const want = premultiplied([...whole.subarray(at, at + 4)].map((c) => c / 255) as unknown as Texel);
 						got.forEach((v, i) => {
 							worst = Math.max(worst, Math.abs(v - (want[i] as number)));
 						});
 					}
-					expect(worst).toBeLessThan(pressed ? 3 : 1.5);
 				}
 				engine.close();
 			},
 		),
 		{ numRuns: process.env.LONG ? 2000 : 80 },
 	);
+	expect(worst).toBeLessThan(1.5);
+	expect(jumps / texels).toBeLessThan(0.01);
 	// Notes are for what the format has no words for, not for everything.
 	expect(exact).toBeGreaterThan(15);
 });

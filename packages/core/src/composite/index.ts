@@ -2,6 +2,7 @@ export { createToneMaps } from './maps.ts';
 export { type BlendMode, blendKinds, blendModes, modeNumber, modeWords } from './modes.ts';
 export { pictureOfStack } from './picture.ts';
 export {
+	ACC_BYTES,
 	type Compositor,
 	createCompositor,
 	dropUnder,

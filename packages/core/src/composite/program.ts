@@ -52,7 +52,8 @@ const CODE = {
 const ATOP = 1;
 const OPAQUE_BELOW = 2;
 const ON_GROUND = 4;
-const ACC_BYTES = 32768;
+/** Bytes of a tile's accumulators: four channels of 16 bits. */
+export const ACC_BYTES = 32768;
 /** Groups that may stand within each other. */
 export const MOST_NESTED = 8;
 /** Accumulators of a band that a program may stack up: a group takes three at the most. */
@@ -135,6 +136,11 @@ function stepsOf(stack: readonly StackLayer[], tile: number): Step[] {
 export interface Compositor {
 	/** Composites tile `tile` of a stack to straight RGBA8 at `out` (16 KiB). */
 	tile(stack: readonly StackLayer[], tile: number, out: Ptr, under?: UnderCache): void;
+	/**
+	 * Composites tile `tile` as it is before it is rounded to bytes, at `out` (32 KiB): of each eight texels the reds, the
+	 * greens, the blues and the alphas, premultiplied, 32767 for one.
+	 */
+	fine(stack: readonly StackLayer[], tile: number, out: Ptr): void;
 	/** Gives its memory back. */
 	drop(): void;
 }
@@ -323,6 +329,20 @@ export function createCompositor(kernels: Kernels): Compositor {
 			emitList(steps, first, steps.length, below, 0);
 			emit(CODE.end);
 			run.runTile(program, acc, out);
+		},
+		fine(stack, tile, out) {
+			const steps = stepsOf(stack, tile);
+			if (!steps.length) {
+				run.clear(out, ACC_BYTES);
+				return;
+			}
+			ops = 0;
+			values = 0;
+			emitList(steps, 0, steps.length, null, 0);
+			emit(CODE.store, 0, out);
+			emit(CODE.end);
+			// Its bytes are not wanted; what a change of tones laid here is read by then.
+			run.runTile(program, acc, changedTile);
 		},
 	};
 }

@@ -30,6 +30,12 @@ export type Begun =
 	| { readonly ok: true; readonly sheet: Id; readonly dirty: Dirty }
 	| { readonly ok: false; readonly refusal: Refusal };
 
+/** Layers by themselves, on nothing or on a colour. */
+export interface LooseStack {
+	readonly layers: readonly Layer[];
+	readonly base: Hex | null;
+}
+
 /** One document open for work: every change goes through here, in any host. */
 export interface Engine extends MadeKeeping {
 	readonly kernels: Kernels;
@@ -225,6 +231,15 @@ export interface Engine extends MadeKeeping {
 	maskPicture(sheet: Id, layer: Id): Picture | null;
 	/** Layers of a sheet as they would look by themselves, on nothing or on a colour. */
 	stackPicture(sheet: Id, layers: readonly Layer[], base?: Hex | null): Picture;
+	/**
+	 * Such stacks together, tile by tile and before anything is rounded to bytes: for each its eights of texels, row by row,
+	 * as reds, greens, blues and alphas, premultiplied, 32767 for one. They hold until the next tile.
+	 */
+	fineStacks(
+		sheet: Id,
+		stacks: readonly LooseStack[],
+		visit: (tile: number, stacks: readonly Int16Array[]) => void,
+	): void;
 	/** A new sheet with all its layers and what lies on them, after all others: one step. */
 	bringLayers(sheet: Sheet, texels: ReadonlyMap<SurfaceId, Picture>): Dirty;
 	/** A sheet gets other layers, with the texels of the surfaces that they bring along: one step. */

@@ -7,6 +7,7 @@ export type {
 	Edited,
 	EditOptions,
 	Engine,
+	LooseStack,
 	MaskChange,
 	SeenOptions,
 	SeenSpot,

@@ -83,7 +83,11 @@ const HEAD = 8 + 25;
  * browser, server and command line write the same bytes.
  */
 export function encodePng(write: PngWriter, { data, width, height }: Picture): Uint8Array<ArrayBuffer> {
-	const plain = write(data, width, height);
+	return inSrgb(write(data, width, height));
+}
+
+/** A PNG that says that its colours are sRGB. */
+function inSrgb(plain: Uint8Array): Uint8Array<ArrayBuffer> {
 	const space = pngChunk('sRGB', Uint8Array.of(0));
 	const out = new Uint8Array(plain.length + space.length);
 	out.set(plain.subarray(0, HEAD));
@@ -155,11 +159,12 @@ export function plainPng(
 	return joined(parts);
 }
 
-/** Numbers of four channels, row by row: 16 bits each, or 8. No word on colours belongs to them. */
+/** Numbers of four channels, row by row: 16 bits each, or 8. Only where they are colours a word on those belongs to them. */
 export interface Numbers {
 	readonly width: number;
 	readonly height: number;
 	readonly numbers: Uint16Array<ArrayBuffer> | Uint8Array<ArrayBuffer>;
+	readonly colors?: boolean;
 }
 
 /** A picture as PNG: colours, or greys where it has one channel; or numbers, which say nothing of the colours' space. */
@@ -174,7 +179,8 @@ export function pictureAsPng(write: PngWriter, picture: Picture | Numbers): Uint
 	const bytes = new Uint8Array(numbers.length * 2);
 	const view = new DataView(bytes.buffer);
 	for (let i = 0; i < numbers.length; i++) view.setUint16(i * 2, numbers[i] as number);
-	return new Uint8Array(write(bytes, width, height, 16));
+	const png = write(bytes, width, height, 16);
+	return picture.colors ? inSrgb(png) : new Uint8Array(png);
 }
 
 /** A bake as numbers of 16 bits, or of 8 by their upper half. */

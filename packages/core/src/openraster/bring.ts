@@ -160,12 +160,12 @@ export function bringOpenRaster(
 	};
 }
 
-/** By how much two pictures are told apart by what is seen of them: 0 within what two roundings make. */
+/** By how much two pictures are told apart by what is seen of them: 0 within what rounding makes. */
 function apart(a: Picture, b: Picture): number {
 	if (a.width !== b.width || a.height !== b.height) return Number.POSITIVE_INFINITY;
 	let sum = 0;
 	const add = (by: number): void => {
-		if (by > 3) sum += by;
+		if (by > 1) sum += by;
 	};
 	for (let i = 0; i < a.data.length; i += 4) {
 		const [x, y] = [a.data[i + 3] as number, b.data[i + 3] as number];

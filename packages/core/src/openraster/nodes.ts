@@ -1,16 +1,14 @@
 import { rgbOfHex } from '../color/index.ts';
 import { kindOf, type Layer, type Sheet, surfacesOfLayer } from '../document/index.ts';
-import type { Engine } from '../engine/index.ts';
+import type { Engine, LooseStack } from '../engine/index.ts';
 import { type Picture, pictureOfSurface } from '../surface/index.ts';
 import { ATOP, KEEP, OVER, opOfMode } from './modes.ts';
 import { lookOf, type OraLayer, type OraNode, type OraStack, type Own } from './node.ts';
-import { maskSum, type Patch, sumOf, trimmed, whiteOf } from './patch.ts';
+import { maskSum, maskSumsOf, type Patch, sumOf, sumsOf, trimmed, whiteOf } from './patch.ts';
+import { asFaded, asItIs, asLaid, asOpaque, asShape, pressed } from './pressed.ts';
 
-/** A layer, and what the stack that it blends with would be with other layers in its place. */
-interface Context {
-	/** The picture of what is blended up to here, with these layers in the place of the context's own. */
-	picture(inner: readonly Layer[]): Picture;
-}
+/** The stack that layers blend with, with others in their place. */
+type Context = (inner: readonly Layer[]) => LooseStack;
 
 const noMask = (layer: Layer): Layer => ({ ...layer, mask: null });
 /** Finishes follow the shape that the mask leaves: there it stays within the picture. */
@@ -41,8 +39,8 @@ export function nodesOf(
 ): { readonly nodes: OraNode[]; readonly notes: string[] } {
 	const notes: string[] = [];
 	const { kernels } = engine;
-	const whole = (inner: readonly Layer[]): Picture => engine.stackPicture(sheet.id, inner, sheet.base);
-	const alone = (inner: readonly Layer[]): Picture => engine.stackPicture(sheet.id, inner);
+	const whole: Context = (layers) => ({ layers, base: sheet.base });
+	const alone: Context = (layers) => ({ layers, base: null });
 	const surfacePatch = (id: string, format: string): Patch => {
 		const surface = engine.surface(id);
 		if (!surface) return { x: 0, y: 0, width: 1, height: 1, data: new Uint8Array(4) };
@@ -71,6 +69,20 @@ export function nodesOf(
 		locked: layer.locked,
 		op,
 	});
+	/** A layer on nothing, at full strength. */
+	const itself = (layer: Layer): LooseStack =>
+		alone([
+			{
+				...unmasked(full(layer)),
+				shown: true,
+				mode: 'normal',
+				clip: false,
+				...('layers' in layer ? { isolated: true } : {}),
+			} as Layer,
+		]);
+	/** What has finishes, as it looks with them. */
+	const withFinishes = (layer: Layer, op: string): OraLayer =>
+		flat(layer, pressed(engine, sheet, [itself(layer)], asItIs), op);
 	const withLook = <N extends OraNode>(node: N): N => ({ ...node, own: { ...(node.own as Own), look: lookOf(node) } });
 	const inner = (layer: Layer) => ({ name: layer.name, opacity: 1, shown: true, locked: layer.locked, op: OVER });
 	/** What of a layer stands in its own JSON: children are elements of their own unless they went as one picture. */
@@ -95,7 +107,7 @@ export function nodesOf(
 	const flat = (layer: Layer, picture: Picture, op: string, shown: readonly string[] = []): OraLayer => {
 		const patch = trimmed(picture);
 		const texels = kept(layer, shown);
-		const own: Own = { role: 'layer', layer: jsonOf(layer, true), sum: sumOf(patch), ...(texels ? { texels } : {}) };
+		const own: Own = { role: 'layer', layer: jsonOf(layer, true), sum: sumsOf(patch), ...(texels ? { texels } : {}) };
 		return withLook({ kind: 'layer', ...head(layer, op), patch, own });
 	};
 	/** The same with its mask as an element beside it. */
@@ -105,7 +117,7 @@ export function nodesOf(
 		const patch = trimmed(picture);
 		const masks = layer.mask.recipe?.length ? [] : [layer.mask.surface];
 		const texels = kept(layer, [...shown, ...masks]);
-		const own: Own = { role: 'layer', layer: jsonOf(layer, true), sum: sumOf(patch), ...(texels ? { texels } : {}) };
+		const own: Own = { role: 'layer', layer: jsonOf(layer, true), sum: sumsOf(patch), ...(texels ? { texels } : {}) };
 		const child = withLook<OraLayer>({ kind: 'layer', ...inner(layer), patch, own });
 		return withLook<OraStack>({
 			kind: 'stack',
@@ -121,23 +133,9 @@ export function nodesOf(
 
 	/** How a layer is laid whose mode has no registered name, or that changes what lies below: as it looks there. */
 	const asSeen = (layer: Layer, context: Context, below: readonly Layer[]): OraNode => {
-		const under = context.picture(below);
-		const seen = context.picture([...below, unmasked(full({ ...layer, shown: true, clip: false }))]);
-		const own = adjusts(layer) ? null : engine.layerPicture(sheet.id, layer.id, !finished(layer));
-		let soft = false;
-		const data = seen.data.slice();
-		for (let i = 0; i < data.length; i += 4) {
-			const a = under.data[i + 3] as number;
-			const there = own ? own.data[i + 3] : a;
-			if (!there) data.fill(0, i, i + 4);
-			else if (adjusts(layer)) data[i + 3] = 255;
-			else if (a > 0 && a < 255) soft = true;
-		}
-		if (soft)
-			notes.push(
-				`"${layer.name}" blends ${layer.mode} on what is half clear: another program shows its rims a little otherwise.`,
-			);
-		return shown(layer, { ...seen, data }, adjusts(layer) ? ATOP : OVER);
+		const seen = context([...below, unmasked(full({ ...layer, shown: true, clip: false }))]);
+		if (adjusts(layer)) return shown(layer, pressed(engine, sheet, [seen], asOpaque), ATOP);
+		return shown(layer, pressed(engine, sheet, [context(below), seen, itself(layer)], asLaid), OVER);
 	};
 
 	const groupNode = (
@@ -150,14 +148,13 @@ export function nodesOf(
 		const mask = layer.mask && engine.maskPicture(sheet.id, layer.id);
 		const fades = layer.opacity < 1 || Boolean(layer.mask?.on);
 		const isolated = clipped || isolates(layer) || (fades && isPlain(layer.layers));
-		if (finished(layer)) return flat(layer, engine.layerPicture(sheet.id, layer.id), op);
+		if (finished(layer)) return withFinishes(layer, op);
 		if (!isolated && fades) {
 			notes.push(`"${layer.name}" is faded and its layers blend with what lies below it: they went as one picture.`);
-			return masked(layer, context.picture([...below, noMask(full({ ...layer, shown: true }))]), op);
+			const seen = context([...below, noMask(full({ ...layer, shown: true }))]);
+			return masked(layer, pressed(engine, sheet, [context(below), seen], asFaded), op);
 		}
-		const within: Context = isolated
-			? { picture: alone }
-			: { picture: (list) => context.picture([...below, { ...layer, layers: list } as Layer]) };
+		const within: Context = isolated ? alone : (list) => context([...below, { ...layer, layers: list } as Layer]);
 		const children = nodes(layer.layers, within);
 		const texels =
 			mask && layer.mask?.recipe?.length ? keptAs([{ id: layer.mask.surface, format: 'mask' }]) : undefined;
@@ -180,7 +177,7 @@ export function nodesOf(
 	): OraNode => {
 		if (adjusts(layer) || op === undefined) return asSeen(layer, context, below);
 		if ('layers' in layer) return groupNode(layer, op, context, below, clipped);
-		if (finished(layer)) return flat(layer, engine.layerPicture(sheet.id, layer.id), op);
+		if (finished(layer)) return withFinishes(layer, op);
 		if ('surface' in layer) {
 			const surface = engine.surface(layer.surface);
 			if (surface) return masked(layer, pictureOfSurface(kernels, surface), op, [layer.surface]);
@@ -198,26 +195,21 @@ export function nodesOf(
 			clip: false,
 			...('layers' in base ? { isolated: true } : {}),
 		};
-		const within: Context = { picture: alone };
 		const blends = clips.some((each) => each.shown && each.mode !== 'normal' && !adjusts(each));
 		const clipNode = (layer: Layer, at: number, over: string | undefined): OraNode => {
 			const below = [bare, ...clips.slice(0, at)];
 			// Added up inside a shape is another sum than the registered one.
 			const added = layer.mode === 'plus-lighter' || over === undefined;
-			return added || adjusts(layer) ? asClipped(layer, below) : single(layer, over, within, [], true);
+			return added || adjusts(layer) ? asClipped(layer, below) : single(layer, over, alone, [], true);
 		};
 		/** As it looks on the base, laid atop. */
 		const asClipped = (layer: Layer, below: readonly Layer[]): OraNode => {
 			const seen = alone([...below, unmasked(full({ ...layer, shown: true, clip: true }))]);
-			const own = adjusts(layer) ? null : engine.layerPicture(sheet.id, layer.id, !finished(layer));
-			const data = seen.data.slice();
-			for (let i = 0; i < data.length; i += 4)
-				if (!data[i + 3] || (own && !own.data[i + 3])) data.fill(0, i, i + 4);
-				else data[i + 3] = 255;
-			return shown(layer, { ...seen, data }, ATOP);
+			const stacks = adjusts(layer) ? [seen] : [seen, itself(layer)];
+			return shown(layer, pressed(engine, sheet, stacks, asOpaque), ATOP);
 		};
 		if (!blends) {
-			const children = [single(bare, OVER, within, []), ...clips.map((each, i) => clipNode(each, i, ATOP))];
+			const children = [single(bare, OVER, alone, []), ...clips.map((each, i) => clipNode(each, i, ATOP))];
 			return withLook<OraStack>({
 				kind: 'stack',
 				...head(base, op),
@@ -227,12 +219,9 @@ export function nodesOf(
 			});
 		}
 		// On an opaque base the registered modes are exact; its shape cuts all of it out at the end.
-		const seen = alone([bare]);
-		const shape = trimmed(seen);
-		const data = seen.data.slice();
-		for (let i = 0; i < data.length; i += 4) if (data[i + 3]) data[i + 3] = 255;
+		const shape = pressed(engine, sheet, [alone([bare])], asShape);
 		const children = [
-			flat(bare, { ...seen, data }, OVER),
+			flat(bare, pressed(engine, sheet, [alone([bare])], asOpaque), OVER),
 			...clips.map((each, i) => clipNode(each, i, opOfMode(each.mode))),
 			withLook<OraLayer>({
 				kind: 'layer',
@@ -242,7 +231,7 @@ export function nodesOf(
 				locked: false,
 				op: KEEP,
 				patch: shape,
-				own: { role: 'shape', sum: maskSum(shape) },
+				own: { role: 'shape', sum: maskSumsOf(shape) },
 			}),
 		];
 		return withLook<OraStack>({
@@ -262,8 +251,8 @@ export function nodesOf(
 			let next = i + 1;
 			// What is clipped to a change of tones stands free, and goes with it where it is hidden.
 			if (!base.clip || i === 0) free = adjusts(base) ? (base.shown ? 'shown' : 'hidden') : null;
-			const alone = adjusts(base) || (free !== null && (free === 'hidden' || !base.shown));
-			while (!alone && next < layers.length && layers[next]?.clip) next++;
+			const unclipped = adjusts(base) || (free !== null && (free === 'hidden' || !base.shown));
+			while (!unclipped && next < layers.length && layers[next]?.clip) next++;
 			const below = layers.slice(0, i);
 			const op = opOfMode(base.mode);
 			if (next > i + 1) {
@@ -280,7 +269,7 @@ export function nodesOf(
 		}
 		return out;
 	};
-	const list = nodes(sheet.layers, { picture: whole });
+	const list = nodes(sheet.layers, whole);
 	if (sheet.base) {
 		const [r, g, b] = rgbOfHex(sheet.base);
 		const data = new Uint8Array(sheet.width * sheet.height * 4);

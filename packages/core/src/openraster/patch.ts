@@ -4,15 +4,12 @@ import type { Picture } from '../surface/index.ts';
 export interface Patch extends Picture {
 	readonly x: number;
 	readonly y: number;
+	/** The same with 16 bits a channel, where those tell more. */
+	readonly fine?: Uint16Array<ArrayBuffer>;
 }
 
-/** What of a picture holds anything; one texel where nothing does. `from` tells which texels count. */
-export function trimmed({
-	width,
-	height,
-	data,
-	...place
-}: Picture & { readonly x?: number; readonly y?: number }): Patch {
+/** What of a picture holds anything; one texel where nothing does. */
+export function trimmed({ width, height, data, fine, ...place }: Picture & Partial<Patch>): Patch {
 	const words = new Uint32Array(data.buffer, data.byteOffset, width * height);
 	let [top, bottom, left, right] = [height, -1, width, -1];
 	for (let y = 0; y < height; y++)
@@ -27,7 +24,15 @@ export function trimmed({
 	const [w, h] = [right - left + 1, bottom - top + 1];
 	const out = new Uint32Array(w * h);
 	for (let y = 0; y < h; y++) out.set(words.subarray((top + y) * width + left, (top + y) * width + left + w), y * w);
-	return { x: (place.x ?? 0) + left, y: (place.y ?? 0) + top, width: w, height: h, data: new Uint8Array(out.buffer) };
+	const [x, y] = [(place.x ?? 0) + left, (place.y ?? 0) + top];
+	const patch = { x, y, width: w, height: h, data: new Uint8Array(out.buffer) };
+	if (!fine) return patch;
+	const deep = new Uint16Array(w * h * 4);
+	for (let row = 0; row < h; row++) {
+		const from = ((top + row) * width + left) * 4;
+		deep.set(fine.subarray(from, from + w * 4), row * w * 4);
+	}
+	return { ...patch, fine: deep };
 }
 
 /** A patch as a picture of the whole sheet; what lies beyond it is left out. */
@@ -108,3 +113,17 @@ export const sumOf = (patch: Patch): string => sumBy(patch, 'color', 0);
 
 /** The same of a mask, which is seen by its alpha alone. */
 export const maskSum = (patch: Patch): string => sumBy(patch, 'mask', 0xffffff);
+
+/** A patch of 16 bits as programs have it that keep the upper eight of them. */
+const cut = ({ fine, ...patch }: Patch): Patch =>
+	fine ? { ...patch, data: Uint8Array.from(fine, (v) => v >> 8) } : patch;
+
+/** The sums that a patch may have where nobody changed it: 16 bits are read as 8 by rounding, or by leaving half away. */
+export const sumsOf = (patch: Patch): string => bothBy(sumOf, patch);
+export const maskSumsOf = (patch: Patch): string => bothBy(maskSum, patch);
+const bothBy = (sum: (patch: Patch) => string, patch: Patch): string =>
+	patch.fine ? `${sum(patch)} ${sum(cut(patch))}` : sum(patch);
+
+/** Whether a sum is one of those that were written. */
+export const isOneOf = (sum: string, written: string | undefined): boolean =>
+	written?.split(' ').includes(sum) ?? false;

@@ -16,7 +16,7 @@ import {
 import type { SurfaceId } from '../surface/index.ts';
 import { ATOP, CUT, KEEP, modeOfOp, OVER } from './modes.ts';
 import { lookOf, type OraImage, type OraLayer, type OraNode, type OraStack } from './node.ts';
-import { goesBeyond, maskSum, type Patch, sumOf } from './patch.ts';
+import { goesBeyond, isOneOf, maskSum, type Patch, sumOf } from './patch.ts';
 import { ownPlaces, safeJson } from './read.ts';
 
 /** Layers that an OpenRaster picture holds, as ours. */
@@ -171,14 +171,14 @@ export function takeLayers(
 	/** A layer's mask as it was where nobody changed it, else as it is now. */
 	const maskAgain = (layer: Layer, node: OraLayer): Layer => {
 		const { mask } = layer;
-		if (!mask || (asPixels && mask.recipe?.length) || node.own?.sum !== maskSum(node.patch))
+		if (!mask || (asPixels && mask.recipe?.length) || !isOneOf(maskSum(node.patch), node.own?.sum))
 			return { ...layer, mask: maskOf(node) };
 		if (!mask.recipe?.length) texels.set(mask.surface, { format: 'mask', patch: node.patch });
 		return { ...layer, mask: { ...mask, on: node.shown } };
 	};
 	const leafOf = (node: OraLayer): Layer => {
 		const patch = told(node);
-		const same = node.own?.sum === sumOf(patch);
+		const same = isOneOf(sumOf(patch), node.own?.sum);
 		const own = ownLayer(node);
 		// What is paint stays the layer that it was, with other paint on it; what is computed becomes paint.
 		if (!own || !(same || isPaint(own.layer)))
@@ -207,7 +207,8 @@ export function takeLayers(
 		const shape = rest.at(-1)?.own?.role === 'shape' ? (rest.pop() as OraLayer) : null;
 		if (rest.some((each) => isMask(each))) return null;
 		const base = shape && first.kind === 'layer' ? first : null;
-		const changed = base && shape && (base.own?.sum !== sumOf(base.patch) || shape.own?.sum !== maskSum(shape.patch));
+		const changed =
+			base && shape && !(isOneOf(sumOf(base.patch), base.own?.sum) && isOneOf(maskSum(shape.patch), shape.own?.sum));
 		let [under] = changed ? [] : layersOf([first]);
 		// The pixels of what was made opaque are nothing without their shape.
 		if (base && shape && (!under || anew.has(under))) under = painted(node, shaped(base.patch, shape.patch));
@@ -260,8 +261,10 @@ export function takeLayers(
 				continue;
 			}
 			const made = node.kind === 'stack' ? stackOf(node) : [leafOf(node)];
-			// What stood clipped on what only changes what is below it was not cut by it; by its pixels it would be.
-			const unclipped = (layer: Layer, i: number): Layer => (i === 0 && layer.clip ? { ...layer, clip: false } : layer);
+			// What stood clipped on what only changes what is below it was not cut by it; by its pixels it would be. It was
+			// hidden with it.
+			const unclipped = (layer: Layer, i: number): Layer =>
+				i === 0 && layer.clip ? { ...layer, clip: false, shown: layer.shown && node.shown } : layer;
 			const free = asPixels && node.op !== ATOP ? made.map(unclipped) : made;
 			// What we wrote as laid atop for its look alone says itself whether it is clipped, unless it is paint now.
 			const before = node.own?.look === undefined ? null : (safeJson(node.own.look) as unknown[] | null);

@@ -64,8 +64,8 @@ export const planOpenRaster =
 			(folder: string) =>
 			(patch: Patch): string => {
 				const path = `${folder}/${String(pictures.length).padStart(3, '0')}.png`;
-				const { width, height, data } = patch;
-				pictures.push([path, take({ width, height, data })]);
+				const { width, height, data, fine } = patch;
+				pictures.push([path, take(fine ? { width, height, numbers: fine, colors: true } : { width, height, data })]);
 				return path;
 			};
 		const { nodes, notes } = nodesOf(engine, sheet, put('eppu'));
