@@ -6,9 +6,11 @@ import { join } from 'node:path';
 import { encodePng, zipOf } from '@eppu/core/format';
 import { loadPngWriter } from '@eppu/kernels/node';
 import { afterEach, beforeAll, expect, test } from '@jest/globals';
+import express from 'express';
 import fc from 'fast-check';
 import { exchangeFolder } from '../src/exchange/folder.ts';
 import { createApp } from '../src/http/app.ts';
+import { exchangeRoutes } from '../src/http/exchange.ts';
 import { openSourceStore, type Store } from '../src/store/index.ts';
 import { projectOf } from './fixture.ts';
 
@@ -317,4 +319,46 @@ test('what another process sends out or takes in is told here, and a saving that
 	expect(told).toBeGreaterThan(waited);
 	expect(at.folder.states(at.project)[0]?.waiting).toEqual([]);
 	there.close();
+});
+
+test('a page that vanished without a word keeps nothing waiting: the next is asked, once', async () => {
+	const at = opened();
+	const app = express();
+	app.use('/exchange', exchangeRoutes(at.store, at.folder, 300));
+	const server = createServer(app);
+	await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+	ends.push(() => {
+		server.closeAllConnections();
+		server.close();
+	});
+	const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/exchange/projects/${at.project}/line`;
+	/** How many of the last words of each line say that something waits, as they come. */
+	const line = async () => {
+		const told: boolean[] = [];
+		const reader = ((await fetch(url)).body as ReadableStream<Uint8Array>).getReader();
+		const hear = async (): Promise<void> => {
+			for (let part = await reader.read(); !part.done; part = await reader.read())
+				for (const [, waiting] of new TextDecoder().decode(part.value).matchAll(/"waiting":\[(\d*)\]/g))
+					told.push(waiting !== '');
+		};
+		hear().catch(() => undefined);
+		return told;
+	};
+	const out = at.folder.send(at.project, { of: 'layer' }, 'x.png', picture(1));
+	const [first, second] = [await line(), await line()];
+	const until = async (done: () => boolean): Promise<void> => {
+		for (let i = 0; i < 100 && !done(); i++) await new Promise((rest) => setTimeout(rest, 50));
+		expect(done()).toBe(true);
+	};
+	writeFileSync(join(at.path, out.file), picture(2));
+	at.pass(1000);
+	await until(() => first.at(-1) === true);
+	expect(second.includes(true)).toBe(false);
+	await until(() => second.at(-1) === true);
+	expect(first.at(-1)).toBe(false);
+	// It does not go round: there is none left that was not asked.
+	const heard = first.length;
+	await new Promise((rest) => setTimeout(rest, 2500));
+	expect(first.slice(heard)).toEqual([]);
+	expect(second.at(-1)).toBe(true);
 });

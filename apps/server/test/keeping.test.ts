@@ -309,6 +309,33 @@ describe('the file', () => {
 		expect(existsSync(one.file)).toBe(true);
 		again.close();
 	});
+	test('what was out at another editor before its bytes stood apart goes on', async () => {
+		const old = await serve();
+		const project = projectOf();
+		await old.create(project);
+		old.close();
+		const db = new LibSql(old.file);
+		db.exec('delete from __drizzle_migrations where created_at = (select max(created_at) from __drizzle_migrations)');
+		db.exec(
+			'drop table exchange; create table exchange (id text primary key not null, project text not null, what text not null, file text not null, sent blob not null, agreed blob not null, seen text not null, at integer not null)',
+		);
+		const put = db.prepare('insert into exchange values (?, ?, ?, ?, ?, ?, ?, ?)');
+		put.run('fresh', project.id, '{}', 'a.png', Buffer.from('sent a'), Buffer.from('sent a'), 'sum', 1);
+		put.run('taken', project.id, '{}', 'b.png', Buffer.from('sent b'), Buffer.from('agreed b'), 'sum', 2);
+		db.prepare('insert into saving values (?, ?, ?, ?)').run('taken', 1_800_000_000_000, Buffer.from('waits'), 3);
+		const { exchanges, close } = openSourceStore(old.file);
+		expect(exchanges.list(project.id).map(({ id, file }) => [id, file])).toEqual([
+			['fresh', 'a.png'],
+			['taken', 'b.png'],
+		]);
+		const told = (id: string) => [exchanges.sent(id), exchanges.agreed(id)].map(String);
+		expect(told('fresh')).toEqual(['sent a', 'sent a']);
+		expect(told('taken')).toEqual(['sent b', 'agreed b']);
+		expect([exchanges.waiting('fresh'), exchanges.waiting('taken')]).toEqual([[], [1_800_000_000_000]]);
+		exchanges.taken('taken', 1_800_000_000_000);
+		expect(told('taken')).toEqual(['sent b', 'waits']);
+		close();
+	});
 	test('projects kept before revisions were noted go on', async () => {
 		const old = await serve();
 		const project = projectOf();

@@ -23,6 +23,8 @@ export interface OutState {
 	/** What went out, as the page said it. */
 	readonly what: unknown;
 	readonly file: string;
+	/** The saving that both sides agree on; 0 is what went out. */
+	readonly agreed: number;
 	readonly at: number;
 	/** `away`: nothing new. `saving`: it is being written. `gone`: its file is not there. `strange`: it is no picture. */
 	readonly state: 'away' | 'saving' | 'gone' | 'strange';

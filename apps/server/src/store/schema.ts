@@ -119,7 +119,7 @@ export const made = sqliteTable(
 	(table) => [index('made_used').on(table.usedAt)],
 );
 
-/** What is out at another editor: a file in the exchange folder, and the bytes that both sides last agreed on. */
+/** What is out at another editor: a file in the exchange folder. It is looked at all the time: bytes stand elsewhere. */
 export const exchanges = sqliteTable('exchange', {
 	id: text('id').primaryKey(),
 	project: text('project')
@@ -129,15 +129,14 @@ export const exchanges = sqliteTable('exchange', {
 	what: text('what').notNull(),
 	/** The file's name in the folder. */
 	file: text('file').notNull(),
-	/** As it went out. */
-	sent: blob('sent', { mode: 'buffer' }).notNull(),
-	agreed: blob('agreed', { mode: 'buffer' }).notNull(),
+	/** The saving that both sides agree on; 0 is what went out. */
+	agreed: integer('agreed').notNull().default(0),
 	/** SHA-256 of what was last seen in the file and is whole. */
 	seen: text('seen').notNull(),
 	at: integer('at').notNull(),
 });
 
-/** Savings of the other editor that were not taken in yet, oldest first. */
+/** What went out, what both sides agree on, and after it the savings that were not taken in yet, oldest first. */
 export const savings = sqliteTable(
 	'saving',
 	{
