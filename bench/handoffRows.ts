@@ -4,7 +4,7 @@ import { apiaryPalette } from '@eppu/core/color';
 import { paintLayer, washLayer } from '@eppu/core/document';
 import { openEngine } from '@eppu/core/engine';
 import { fileKindOf, spread } from '@eppu/core/handoff';
-import { mergeOpenRaster, readOpenRaster, writeOpenRaster } from '@eppu/core/openraster';
+import { mergeOpenRaster, readOpenRaster, savedLayers, writeOpenRaster } from '@eppu/core/openraster';
 import type { Picture } from '@eppu/core/surface';
 import type { Kernels } from '@eppu/kernels';
 import { loadPngReader, loadPngWriter, loadWebpWriter } from '@eppu/kernels/node';
@@ -66,7 +66,9 @@ export async function handoffRows(kernels: Kernels, report: Report): Promise<voi
 			undisturbed(3, () => {
 				const known = new Map();
 				const [a, b] = [readOpenRaster(sent, 'a.ora', read, known), readOpenRaster(saved, 'a.ora', read, known)];
-				if (mergeOpenRaster(engine, 's', a, a, b, 'Take', () => crypto.randomUUID()).changed) engine.undo();
+				const newId = (): string => crypto.randomUUID();
+				const [before, now] = [savedLayers(a, a, newId), savedLayers(b, a, newId)];
+				if (mergeOpenRaster(engine, 's', before, now, 'Take', newId).changed) engine.undo();
 			}),
 		{ ms: BACK_MS },
 		`one of ${note} changed`,

@@ -5,6 +5,7 @@ import { cpus } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { loadKernels } from '@eppu/kernels/node';
 import { bakeRows } from './bakeRows.ts';
+import { exchangeRows } from './exchangeRows.ts';
 import { handoffRows } from './handoffRows.ts';
 import { inputTimes } from './input.ts';
 import { layoutRows } from './layoutRows.ts';
@@ -108,6 +109,7 @@ if (!only.length || only.includes('bake')) await bakeRows(kernels, report);
 if (!only.length || only.includes('light')) await lightRows(kernels, report);
 if (!only.length || only.includes('pixels')) await pixelRows(report);
 if (!only.length || only.includes('handoff')) await handoffRows(kernels, report);
+if (!only.length || only.includes('exchange')) await exchangeRows(report);
 if (!only.length || only.includes('open')) await openRows(report);
 if (!only.length || only.includes('input')) {
 	const times = await inputTimes(kernels);

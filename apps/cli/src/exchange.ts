@@ -1,7 +1,16 @@
 import { CommandError, eachLayer, type Layer } from '@eppu/core/document';
 import type { Engine } from '@eppu/core/engine';
-import { type ExchangeWhat, OrderError, takeExchange, writeExchange } from '@eppu/core/handoff';
+import {
+	type ExchangeWhat,
+	OrderError,
+	type ReadSaving,
+	readSaving,
+	type Taken,
+	takeExchange,
+	writeExchange,
+} from '@eppu/core/handoff';
 import { OpenRasterError } from '@eppu/core/openraster';
+import type { PngReader } from '@eppu/kernels';
 import { loadPngReader, loadPngWriter } from '@eppu/kernels/node';
 import { type ExchangeFolder, exchangeFolder, exchangePath, type OutState } from '@eppu/server/exchange';
 import { dataFile, packDelta, type Store, StoreError } from '@eppu/server/store';
@@ -119,6 +128,22 @@ function bytesOf({ exchanges }: Store, id: string, n: number) {
 	}
 }
 
+/** What another editor saved of what went out, over what both sides agreed on, as one step of an open project. */
+export function takeBytes(
+	engine: Engine,
+	what: ExchangeWhat,
+	bytes: Readonly<Record<'sent' | 'agreed' | 'saved', Uint8Array>>,
+	name: string,
+	read: PngReader,
+): Taken {
+	const newId = () => crypto.randomUUID();
+	const sent = readSaving(what, bytes.sent, name, read, newId);
+	const [agreed, saved] = (['agreed', 'saved'] as const).map((each) =>
+		readSaving(what, bytes[each], name, read, newId, sent),
+	) as [ReadSaving, ReadSaving];
+	return takeExchange(engine, what, agreed, saved, name, newId);
+}
+
 /**
  * Takes one saving in as a revision of its own: another's that came meanwhile is taken as a beginning. Null where it does
  * not wait any more.
@@ -133,7 +158,7 @@ async function takeOne(store: Store, project: string, out: OutState, n: number):
 		const engine: Engine = await openKept(store, project);
 		try {
 			const what = out.what as ExchangeWhat;
-			const taken = takeExchange(engine, what, { ...bytes, name: out.file }, read, () => crypto.randomUUID());
+			const taken = takeBytes(engine, what, bytes, out.file, read);
 			const delta = taken.changed ? engine.takeDelta() : null;
 			const save = crypto.randomUUID();
 			if (delta)

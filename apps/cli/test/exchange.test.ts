@@ -3,14 +3,14 @@ import { type ChildProcess, execFileSync, spawn } from 'node:child_process';
 import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type ExchangeWhat, takeExchange } from '@eppu/core/handoff';
+import type { ExchangeWhat } from '@eppu/core/handoff';
 import { loadPngReader } from '@eppu/kernels/node';
 import { exchangePath } from '@eppu/server/exchange';
 import { openSourceStore } from '@eppu/server/store';
 import { beforeAll, expect, test } from '@jest/globals';
 import sharp from 'sharp';
 import { openKept } from '../src/commands.ts';
-import { callBack, sendOut, type TakenSaving, takeSavings, whatIsOut } from '../src/exchange.ts';
+import { callBack, sendOut, type TakenSaving, takeBytes, takeSavings, whatIsOut } from '../src/exchange.ts';
 import { savingWays, standIn } from '../src/standIn.ts';
 import { keepTinCan } from './tinCan.ts';
 
@@ -54,8 +54,7 @@ test.each(savingWays)('a sheet goes out, is saved %s, and is taken in as one rev
 	expect(await whatIsOut({ project, data })).toMatchObject([{ state: 'away', waiting: [expect.any(Number)] }]);
 	// What the engine makes of the same bytes, with no store and no folder between.
 	const engine = await openKept(openSourceStore(data), project);
-	const bytes = { sent, agreed: sent, saved, name: out.file };
-	takeExchange(engine, out.what as ExchangeWhat, bytes, await loadPngReader(), () => crypto.randomUUID());
+	takeBytes(engine, out.what as ExchangeWhat, { sent, agreed: sent, saved }, out.file, await loadPngReader());
 	const expected = engine.composite('a').data.slice();
 	engine.close();
 	expect(Buffer.compare(expected, await seen(data))).not.toBe(0);
@@ -161,8 +160,7 @@ test('who follows the folder and is killed again and again loses nothing, and ta
 	for (let seed = 1; seed <= 6; seed++) {
 		await rest(seed % 2 ? 1500 : 150);
 		const saved = await standIn({ file: place, way: savingWays[seed % 3] as 'slow', seed, keeps: true });
-		const bytes = { sent, agreed, saved, name: 'tin-can-tin.ora' };
-		takeExchange(oracle, { of: 'sheet', sheet: 'a' }, bytes, read, () => crypto.randomUUID());
+		takeBytes(oracle, { of: 'sheet', sheet: 'a' }, { sent, agreed, saved }, 'tin-can-tin.ora', read);
 		agreed = saved as typeof sent;
 		if (seed % 2 === 0) {
 			child.kill('SIGKILL');

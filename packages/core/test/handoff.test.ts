@@ -16,6 +16,8 @@ import {
 	nameBy,
 	OrderError,
 	orderProblem,
+	type ReadSaving,
+	readSaving,
 	readyPicture,
 	sourceKinds,
 	spread,
@@ -325,14 +327,12 @@ describe('a layer or a mask out at another editor', () => {
 	const side = (engine: Engine, of: 'layer' | 'mask', layer: string) => {
 		const what = { of, sheet: 's', layer } as const;
 		const sent = writeExchange(engine, what, writers.png);
-		const take = async (saved: Uint8Array, agreed: Uint8Array = sent.bytes) =>
-			takeExchange(
-				engine,
-				what,
-				{ sent: sent.bytes, agreed, saved, name: sent.name },
-				await loadPngReader(),
-				() => `n${count++}`,
-			);
+		const newId = (): string => `n${count++}`;
+		const take = async (saved: Uint8Array, agreed: Uint8Array = sent.bytes) => {
+			const read = await loadPngReader();
+			const [before, now] = [agreed, saved].map((bytes) => readSaving(what, bytes, sent.name, read, newId));
+			return takeExchange(engine, what, before as ReadSaving, now as ReadSaving, sent.name, newId);
+		};
 		return { sent, take };
 	};
 	let count = 0;

@@ -23,6 +23,7 @@ import {
 	mergeOpenRaster,
 	OpenRasterError,
 	readOpenRaster,
+	savedLayers,
 	sheetOfOpenRaster,
 	takeOpenRaster,
 	writeOpenRaster,
@@ -331,7 +332,7 @@ describe('another editor', () => {
 		expect(grit).toEqual(before[3]);
 		const [low, top] = set.layers as [Layer & { surface: string }, Layer];
 		expect([low.kind, low.name, low.surface === 'low']).toEqual(['paint', 'Low', false]);
-		expect([top.mode, top.clip, top.mask?.surface === 'topm']).toEqual(['multiply', true, false]);
+		expect([top.mode, top.clip, top.mask?.surface === 'topm']).toEqual(['multiply', true, true]);
 		engine.undo();
 		expect(layersNow(engine)).toEqual(before);
 		engine.close();
@@ -459,16 +460,13 @@ describe('both sides', () => {
 			'x.ora',
 			read,
 		);
-	const merge = (engine: Engine, agreed: Uint8Array, image: Parameters<typeof takeOpenRaster>[2]) =>
-		mergeOpenRaster(
-			engine,
-			's',
-			readOpenRaster(agreed, 'x.ora', read),
-			readOpenRaster(agreed, 'x.ora', read),
-			image,
-			'Take',
-			newId,
-		);
+	type Image = Parameters<typeof takeOpenRaster>[2];
+	const mergeImages = (engine: Engine, sent: Image, agreed: Image, image: Image) =>
+		mergeOpenRaster(engine, 's', savedLayers(agreed, sent, newId), savedLayers(image, sent, newId), 'Take', newId);
+	const merge = (engine: Engine, agreed: Uint8Array, image: Image) => {
+		const sent = readOpenRaster(agreed, 'x.ora', read);
+		return mergeImages(engine, sent, sent, image);
+	};
 	for (const own of [true, false])
 		test(`what was painted there comes, what was painted here since stays${own ? '' : ', also where attributes were lost'}`, async () => {
 			const { engine, bytes } = out();
@@ -488,6 +486,30 @@ describe('both sides', () => {
 			expect(merge(engine, bytes, await back(bytes, ['A'], undefined, own)).changed).toBe(false);
 			engine.close();
 		});
+	test('of what was painted there only the tiles that look otherwise are laid, on the layer that was there', async () => {
+		const side = 3 * SIDE;
+		const engine = openEngine(kernels, projectOf(mesh, side, [paintLayer('a', 'A')]), [], new Map());
+		const filled = new Uint8Array(side * side * 4).map((_, i) => (i * 7) & 255);
+		engine.lay('s', 'a', 'color', { width: side, height: side, data: filled }, 'Lay');
+		const before = pictured(engine);
+		const { bytes } = writeOpenRaster(engine, 's', write);
+		const at = ((SIDE + 9) * side + SIDE + 5) * 4;
+		const saved = await savedElsewhere(bytes, (_, data) => {
+			data.set([250, 20, 30, 255], at);
+			return true;
+		});
+		const { dirty } = merge(engine, bytes, readOpenRaster(saved, 'x.ora', read));
+		expect([...dirty].map(([sheet, tiles]) => [sheet, [...tiles]])).toEqual([['s', [4]]]);
+		expect(layersNow(engine)).toMatchObject([{ id: 'a', surface: 'a' }]);
+		const after = Buffer.from(before);
+		after.set([250, 20, 30, 255], at);
+		expect(pictured(engine).equals(after)).toBe(true);
+		engine.undo();
+		expect(pictured(engine).equals(before)).toBe(true);
+		engine.redo();
+		expect(pictured(engine).equals(after)).toBe(true);
+		engine.close();
+	});
 	test('saving after saving, without attributes: a layer that was added there stays one layer, and follows', async () => {
 		const { engine, bytes } = out();
 		const sent = readOpenRaster(bytes, 'x.ora', read);
@@ -496,7 +518,7 @@ describe('both sides', () => {
 		let agreed = sent;
 		for (const [n, names] of [['A'], ['A', 'New'], ['New'], []].entries()) {
 			const image = await back(bytes, names, added, false);
-			const { notes } = mergeOpenRaster(engine, 's', sent, agreed, image, 'Take', newId);
+			const { notes } = mergeImages(engine, sent, agreed, image);
 			expect(notes).toEqual([]);
 			expect(layersNow(engine).map(({ name }) => name)).toEqual(['A', 'B', 'W', 'New']);
 			expect([...engine.layerPicture('s', 'a', true).data.subarray(0, 3)].join() === '9,8,7').toBe(n < 2);
@@ -529,7 +551,7 @@ describe('both sides', () => {
 			const image = await saved(each);
 			// Taken twice, as where a process died before it could say that it had: nothing is doubled, nothing refused.
 			for (const changed of [true, false]) {
-				const taken = mergeOpenRaster(engine, 's', sent, agreed, image, 'Take', newId);
+				const taken = mergeImages(engine, sent, agreed, image);
 				expect({ changed: taken.changed, notes: taken.notes }).toEqual({ changed, notes: [] });
 			}
 			expect(tone()).toBe(each);
@@ -537,11 +559,11 @@ describe('both sides', () => {
 		}
 		// Switched off here, and saved there once more as it was: it stays off.
 		engine.run({ do: 'layer.change', sheet: 's', layer: 'b', change: { mask: { ...bMask(), on: false } } });
-		mergeOpenRaster(engine, 's', sent, agreed, await saved(200), 'Take', newId);
-		mergeOpenRaster(engine, 's', sent, sent, await saved(200), 'Take', newId);
+		mergeImages(engine, sent, agreed, await saved(200));
+		mergeImages(engine, sent, sent, await saved(200));
 		expect(bMask()).toMatchObject({ on: false });
 		engine.lay('s', 'b', 'mask', { width: SIDE, height: SIDE, data: new Uint8Array(SIDE * SIDE).fill(77) }, 'Lay');
-		const { notes } = mergeOpenRaster(engine, 's', sent, agreed, await saved(10), 'Take', newId);
+		const { notes } = mergeImages(engine, sent, agreed, await saved(10));
 		expect(notes.join()).toMatch(/mask of "B" was changed on both sides: it stays/);
 		expect(tone()).toBe(77);
 		engine.close();

@@ -31,17 +31,15 @@ async function allKept(project: Id): Promise<boolean> {
 /** Savings that do not fit any more: said once, and not tried again. */
 const refused = new Set<string>();
 
-/** What went out, and what both sides agreed on last: as the server has it, brought once. */
-const both = new Map<string, { readonly sent: Uint8Array<ArrayBuffer>; readonly agreed: Uint8Array<ArrayBuffer> }>();
-
 /** Takes one saving in. It is the server's until what came of it is kept there: nothing is lost between the two. */
-async function takeOne({ id, what, file, project }: OutThere, n: number): Promise<boolean> {
-	const known = both.get(id) ?? { sent: await exchangeApi.sent(id), agreed: await exchangeApi.agreed(id) };
-	both.set(id, known);
-	const { sent, agreed } = known;
-	const saved = await exchangeApi.saving(id, n);
-	const { text, notes, changed } = await exchangeIn(what, { sent, agreed, saved, name: file });
+async function takeOne(out: OutThere, n: number): Promise<boolean> {
+	const { id, file, project } = out;
+	const { text, notes, changed, again } = await exchangeIn(out, n);
 	if (get().outline?.project.id !== project) return false;
+	if (again) {
+		await rest(AGAIN_MS);
+		return false;
+	}
 	if (text) {
 		refused.add(`${id} ${n}`);
 		toast.error(`${text} The file stays in the exchange folder.`, { duration: 12000 });
@@ -51,7 +49,6 @@ async function takeOne({ id, what, file, project }: OutThere, n: number): Promis
 		toast([`${file} was saved elsewhere, and is here.`, ...notes].join(' '), { duration: notes.length ? 15000 : 3000 });
 	if (!(await allKept(project))) return false;
 	await exchangeApi.taken(id, n);
-	both.set(id, { sent, agreed: saved });
 	return true;
 }
 
@@ -86,7 +83,7 @@ export function followExchange(project: Id): () => void {
 		const { exchange } = get();
 		if (!exchange) return;
 		const out = exchange.out.map((each) =>
-			each.id === id ? { ...each, waiting: each.waiting.filter((other) => other > n) } : each,
+			each.id === id ? { ...each, agreed: n, waiting: each.waiting.filter((other) => other > n) } : each,
 		);
 		set({ exchange: { ...exchange, out } });
 	};
@@ -106,16 +103,9 @@ export function followExchange(project: Id): () => void {
 export async function sendOut(what: ExchangeWhat): Promise<string> {
 	const project = get().outline?.project.id;
 	if (!project) return 'There is no project open.';
-	const { files, notes, text } = await exchangeOut(what);
-	const [file] = files;
-	if (!file) return `${text} Nothing went out.`;
-	try {
-		const out = await exchangeApi.send(project, what, ...file);
-		both.set(out.id, { sent: file[1], agreed: file[1] });
-		return [`${out.file} is in the exchange folder. Each saving of it comes back here.`, ...notes].join(' ');
-	} catch (error) {
-		return `${(error as Error).message} Nothing went out.`;
-	}
+	const { out, notes, text } = await exchangeOut(project, what);
+	if (!out) return `${text} Nothing went out.`;
+	return [`${out.file} is in the exchange folder. Each saving of it comes back here.`, ...notes].join(' ');
 }
 
 /** Calls back what is out; its file goes, unless it holds what was never taken in. */

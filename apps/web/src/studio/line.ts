@@ -1,7 +1,7 @@
 import type { Desk, Id } from '@eppu/core/document';
 import type { SeenSpot } from '@eppu/core/engine';
 import type { TemplateLook } from '@eppu/core/format';
-import type { ExchangeBytes, ExchangeWhat, ModelOrder, PageOrder, TextureFile, TextureOrder } from '@eppu/core/handoff';
+import type { ExchangeWhat, ModelOrder, PageOrder, TextureFile, TextureOrder } from '@eppu/core/handoff';
 import type { Rect } from '@eppu/core/raster';
 import type { MeshReport } from '@eppu/core/report';
 import type { LetterPlace } from '@eppu/core/scene';
@@ -9,7 +9,7 @@ import { journal } from './journal.ts';
 import type { FromKeeper, ToKeeper } from './keeping.ts';
 import { type FromStudio, isChanging, type Said, type ToStudio, type ToStudioLine } from './protocol.ts';
 import { useStudio } from './store.ts';
-import type { FoundEdges, Look, OutAnswer, Proposal } from './told.ts';
+import type { FoundEdges, Look, OutAnswer, OutThere, Proposal, SentAnswer, TakenAnswer } from './told.ts';
 import { endWorkers, startWorkers, type Workers, workersFailed } from './workers.ts';
 
 const set = useStudio.setState;
@@ -195,13 +195,13 @@ export const layersOut = (sheet: Id): Promise<OutAnswer> => out((ask) => ({ say:
 export const layersIn = (sheet: Id | null, name: string, bytes: Uint8Array<ArrayBuffer>): Promise<OutAnswer> =>
 	out((ask) => ({ say: 'layers-in', ask, sheet, name, bytes, seed: crypto.randomUUID() }));
 
-/** A sheet, layer or mask as a file that goes out to another editor. */
-export const exchangeOut = (what: ExchangeWhat): Promise<OutAnswer> =>
-	out((ask) => ({ say: 'exchange-out', ask, what }));
+/** A sheet, layer or mask goes out to another editor. */
+export const exchangeOut = (project: Id, what: ExchangeWhat): Promise<SentAnswer> =>
+	asking((ask) => ({ say: 'exchange-out', ask, project, what }));
 
 /** What another editor saved of it, taken in as one step. */
-export const exchangeIn = (what: ExchangeWhat, bytes: ExchangeBytes): Promise<OutAnswer> =>
-	out((ask) => ({ say: 'exchange-in', ask, what, bytes, seed: crypto.randomUUID() }));
+export const exchangeIn = (out: OutThere, n: number): Promise<TakenAnswer> =>
+	asking((ask) => ({ say: 'exchange-in', ask, out, n }));
 
 /** The whole project as one open ZIP. */
 export const projectOut = (desk: Desk | null): Promise<OutAnswer> => out((ask) => ({ say: 'project-out', ask, desk }));

@@ -16,7 +16,7 @@ import type {
 } from '@eppu/core/engine';
 import type { TemplateLook } from '@eppu/core/format';
 import type { Along, AlongLine, CellPlace } from '@eppu/core/grid';
-import type { ExchangeBytes, ExchangeWhat, ModelOrder, PageOrder, TextureFile, TextureOrder } from '@eppu/core/handoff';
+import type { ExchangeWhat, ModelOrder, PageOrder, TextureFile, TextureOrder } from '@eppu/core/handoff';
 import type { ColorPair, Mixing, PassSpec } from '@eppu/core/pixel';
 import type { Plane, Sight } from '@eppu/core/projection';
 import type { Affine } from '@eppu/core/raster';
@@ -26,7 +26,7 @@ import type { Sample, Tip } from '@eppu/core/stroke';
 import type { Picture } from '@eppu/core/surface';
 import type { UnwrapWay } from '@eppu/core/unwrap';
 import type { Cells } from '@eppu/core/wash';
-import type { HeldPack, Look, Outline, PickBy, Place, RelayWords, ShownModel, Thumbnail } from './told.ts';
+import type { HeldPack, Look, Outline, OutThere, PickBy, Place, RelayWords, ShownModel, Thumbnail } from './told.ts';
 
 /**
  * What changes the project and can be done again from its words alone: it goes into the journal as it is said, before
@@ -231,14 +231,14 @@ export type ToStudio =
 			readonly seed: string;
 	  }
 	/** A file that goes out to another editor. */
-	| { readonly say: 'exchange-out'; readonly ask: number; readonly what: ExchangeWhat }
+	| { readonly say: 'exchange-out'; readonly ask: number; readonly project: Id; readonly what: ExchangeWhat }
 	/** What another editor saved of it; answered when it is here, and after the stroke that is being made. */
 	| {
 			readonly say: 'exchange-in';
 			readonly ask: number;
-			readonly what: ExchangeWhat;
-			readonly bytes: ExchangeBytes;
-			readonly seed: string;
+			readonly out: OutThere;
+			/** The saving's number. */
+			readonly n: number;
 	  }
 	/** A page that shows the work; it tells how far it is, and ends early where it is stopped. */
 	| { readonly say: 'page-out'; readonly ask: number; readonly order: PageOrder }

@@ -110,8 +110,24 @@ export interface OutAnswer {
 	/** What other programs may show otherwise, or what came otherwise than it was. */
 	readonly notes: readonly string[];
 	readonly text: string | null;
-	/** Whether what came in changed anything. */
-	readonly changed?: boolean;
+}
+
+/** What went out to another editor, or why it did not. */
+export interface SentAnswer {
+	readonly out: OutThere | null;
+	/** What other programs may show otherwise. */
+	readonly notes: readonly string[];
+	readonly text: string | null;
+}
+
+/** What became of another editor's saving. */
+export interface TakenAnswer {
+	readonly changed: boolean;
+	readonly notes: readonly string[];
+	/** Why it does not fit any more, in words. */
+	readonly text: string | null;
+	/** The server did not give it: it may be away, or another took it in. */
+	readonly again: boolean;
 }
 
 /** What is out at another editor, as the server tells it. */
@@ -121,6 +137,8 @@ export interface OutThere {
 	readonly what: ExchangeWhat;
 	/** Its name in the folder. */
 	readonly file: string;
+	/** The saving that both sides agree on; 0 is what went out. */
+	readonly agreed: number;
 	readonly at: number;
 	readonly state: 'away' | 'saving' | 'gone' | 'strange';
 	/** Savings that wait to be taken in, oldest first. */

@@ -36,10 +36,10 @@ export async function picturesBeside(
 	merged: boolean,
 ): Promise<Pictures> {
 	if (!pool) return new Map();
-	const wanted = new Map(savings.flatMap((bytes) => [...picturesIn(bytes, name, merged)]));
+	const wanted = new Map(savings.flatMap((bytes) => [...picturesIn(bytes, name, merged, remembered)]));
 	const before = [...remembered].filter(([key]) => wanted.has(key));
-	for (const [key] of before) wanted.delete(key);
-	const all = new Map([...before, ...(await readBeside(pool, wanted))]);
+	const anew = [...wanted].flatMap(([key, bytes]) => (bytes ? [[key, bytes] as const] : []));
+	const all = new Map([...before, ...(await readBeside(pool, anew))]);
 	let room = MOST_REMEMBERED;
 	remembered = new Map([...all].filter(([, { data }]) => (room -= data.byteLength) >= 0));
 	return all;

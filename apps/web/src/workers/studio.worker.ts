@@ -13,6 +13,7 @@ import { codecs } from '../server/codecs.ts';
 import type { StudioToKeeper } from '../studio/keeping.ts';
 import type { FromStudio, Said, ToStudio, ToStudioLine } from '../studio/protocol.ts';
 import type { Outline } from '../studio/told.ts';
+import { forgetSavings } from './exchange.ts';
 import { type FetchedProject, fetchProject, OpenError } from './fetchProject.ts';
 import { createHand } from './hand.ts';
 import { KEEP_MS, type Studio } from './hears/ear.ts';
@@ -238,6 +239,7 @@ async function open({ project: id, held, said }: Extract<ToStudio, { say: 'open'
 	pump.clear();
 	pool?.drop();
 	forgetPictures();
+	forgetSavings();
 	clearTimeout(keepTimer);
 	keepTimer = undefined;
 	try {

@@ -1,16 +1,16 @@
 import { CommandError, changeProblem, type Sheet, surfacesOfSheet } from '../document/index.ts';
-import { createSurface, type Picture, pictureIntoSurface, type SurfaceId } from '../surface/index.ts';
+import { createSurface, type Picture, pictureIntoSurface, type SurfaceId, type TileRecord } from '../surface/index.ts';
 import type { Dirty } from './dirty.ts';
 import type { Engine } from './engine.ts';
 import type { Workspace } from './workspace.ts';
 
 /** Sheets that come from elsewhere with their pictures. */
 export function bringing(workspace: Workspace): Pick<Engine, 'bringSheet' | 'bringLayers' | 'takeLayers'> {
-	const { kernels, addSurface, need, run } = workspace;
-	/** Puts surfaces in place with what lies on them; those without stay empty. */
+	const { kernels, surfaces, unders, addSurface, need, run, pushRecord } = workspace;
+	/** Puts surfaces that are not there yet in place with what lies on them; those without stay empty. */
 	const lay = (sheet: Sheet, texels: ReadonlyMap<SurfaceId, Picture>): void => {
 		for (const { id, format } of surfacesOfSheet(sheet)) {
-			const picture = texels.get(id);
+			const picture = surfaces.has(id) ? undefined : texels.get(id);
 			if (!picture) continue;
 			const surface = createSurface(id, format, sheet.width, sheet.height);
 			pictureIntoSurface(kernels, picture, surface);
@@ -41,8 +41,17 @@ export function bringing(workspace: Workspace): Pick<Engine, 'bringSheet' | 'bri
 			const sheet = need(sheetId);
 			const next = { ...sheet, layers };
 			check(workspace.project.sheets.map((each) => (each.id === sheetId ? next : each)));
+			const there = surfacesOfSheet(next).flatMap(({ id }) => surfaces.get(id) ?? []);
 			lay(next, texels);
-			return run({ do: 'layers.set', sheet: sheetId, layers, words });
+			unders.drop();
+			const records = there.flatMap((surface): TileRecord[] => {
+				const picture = texels.get(surface.id);
+				return picture ? [pictureIntoSurface(kernels, picture, surface, 'other')] : [];
+			});
+			const set = { do: 'layers.set' as const, sheet: sheetId, layers, words };
+			if (records.every(({ tiles }) => tiles.size === 0)) return run(set);
+			const same = JSON.stringify(layers) === JSON.stringify(sheet.layers);
+			return pushRecord(words, records, sheetId, undefined, same ? [] : [set]);
 		},
 	};
 }

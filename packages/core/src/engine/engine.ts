@@ -242,7 +242,10 @@ export interface Engine extends MadeKeeping {
 	): void;
 	/** A new sheet with all its layers and what lies on them, after all others: one step. */
 	bringLayers(sheet: Sheet, texels: ReadonlyMap<SurfaceId, Picture>): Dirty;
-	/** A sheet gets other layers, with the texels of the surfaces that they bring along: one step. */
+	/**
+	 * A sheet gets other layers, with the texels of the surfaces that they bring along; on those that it has already, what
+	 * looks otherwise: one step.
+	 */
 	takeLayers(sheet: Id, layers: readonly Layer[], texels: ReadonlyMap<SurfaceId, Picture>, words: string): Dirty;
 	/** Mean colour of a square of `size` texels around one of the composite, or of a layer alone, as r, g, b, a. */
 	sample(sheet: Id, x: number, y: number, layer?: Id, size?: number): readonly [number, number, number, number];

@@ -98,7 +98,7 @@ export function pixels(workspace: Workspace): Pixels {
 			const surface = surfaces.get(id ?? '');
 			if (!surface) throw new CommandError('That layer has nothing to lay a picture on. Nothing was changed.');
 			unders.drop();
-			return pushRecord(words, [pictureIntoSurface(kernels, picture, surface)], sheetId);
+			return pushRecord(words, [pictureIntoSurface(kernels, picture, surface, 'other')], sheetId);
 		},
 	};
 	return facet;

@@ -12,7 +12,15 @@ import {
 } from '../document/index.ts';
 import type { Dirty, Engine } from '../engine/index.ts';
 import { type Plan, planned, safeName } from '../format/index.ts';
-import { mergeOpenRaster, type Pictures, planOpenRaster, readOpenRaster } from '../openraster/index.ts';
+import {
+	mergeOpenRaster,
+	type OraImage,
+	type Pictures,
+	planOpenRaster,
+	readOpenRaster,
+	type SavedLayers,
+	savedLayers,
+} from '../openraster/index.ts';
 import type { Picture } from '../surface/index.ts';
 import { OrderError } from './file/index.ts';
 import { grayPicture } from './gray.ts';
@@ -29,14 +37,10 @@ export interface ExchangeFile {
 	readonly notes: readonly string[];
 }
 
-/** Bytes that went out, that both sides agreed on last, and that came back. */
-export interface ExchangeBytes {
-	readonly sent: Uint8Array;
-	readonly agreed: Uint8Array;
-	readonly saved: Uint8Array;
-	/** The file's name, for what is said of it. */
-	readonly name: string;
-}
+/** What went out or was saved since, as it was read: what both sides agree on is not read again with each saving. */
+export type ReadSaving =
+	| { readonly of: 'layers'; readonly image: OraImage; readonly layers: SavedLayers }
+	| { readonly of: 'picture'; readonly picture: Picture };
 
 export interface Taken {
 	readonly dirty: Dirty;
@@ -121,32 +125,49 @@ const toneOf = ({ width, height, data }: Picture): Picture => ({
 });
 
 /**
- * What another editor saved of what went out to it, as one step; nothing where it changed nothing. Where both sides
- * painted on the same, both are kept, and it is said. Throws CommandError or OrderError, changing nothing, where it does
- * not fit any more.
+ * A file that went out, or a saving of it; of what is not what went out, `sent` is. Throws OpenRasterError or OrderError
+ * where it cannot be read.
+ */
+export function readSaving(
+	what: ExchangeWhat,
+	bytes: Uint8Array,
+	name: string,
+	read: PngReader,
+	newId: () => string,
+	sent: ReadSaving | null = null,
+	known: Pictures = new Map(),
+): ReadSaving {
+	if (what.of === 'sheet') {
+		const image = readOpenRaster(bytes, name, read, known);
+		return { of: 'layers', image, layers: savedLayers(image, sent?.of === 'layers' ? sent.image : image, newId) };
+	}
+	try {
+		return { of: 'picture', picture: read(bytes) };
+	} catch {
+		throw new OrderError(`${name} is damaged: it cannot be read as PNG. Save it once more.`);
+	}
+}
+
+/**
+ * What another editor saved of what went out to it, as one step, over what both sides agreed on; nothing where it changed
+ * nothing. Where both sides painted on the same, both are kept, and it is said. Throws CommandError or OrderError, changing
+ * nothing, where it does not fit any more.
  */
 export function takeExchange(
 	engine: Engine,
 	what: ExchangeWhat,
-	{ sent, agreed, saved, name }: ExchangeBytes,
-	read: PngReader,
+	agreed: ReadSaving,
+	saved: ReadSaving,
+	name: string,
 	newId: () => string,
-	known: Pictures = new Map(),
 ): Taken {
 	const words = `Take "${name}" in`;
-	if (what.of === 'sheet') {
-		const image = (bytes: Uint8Array) => readOpenRaster(bytes, name, read, known);
-		return mergeOpenRaster(engine, what.sheet, image(sent), image(agreed), image(saved), words, newId);
+	if (what.of === 'sheet' || agreed.of === 'layers' || saved.of === 'layers') {
+		if (agreed.of !== 'layers' || saved.of !== 'layers') throw new OrderError(`${name} is no file of layers.`);
+		return mergeOpenRaster(engine, what.sheet, agreed.layers, saved.layers, words, newId);
 	}
 	const { sheet, layer } = needLayer(engine, what);
-	const picture = (bytes: Uint8Array): Picture => {
-		try {
-			return read(bytes);
-		} catch {
-			throw new OrderError(`${name} is damaged: it cannot be read as PNG. Save it once more.`);
-		}
-	};
-	const [theirs, before, here] = [picture(saved), picture(agreed), pictureOf(engine, what)];
+	const [theirs, before, here] = [saved.picture, agreed.picture, pictureOf(engine, what)];
 	if (theirs.width !== sheet.width || theirs.height !== sheet.height)
 		throw new CommandError(
 			`${name} is ${theirs.width} by ${theirs.height} now, "${sheet.name}" ${sheet.width} by ${sheet.height}. Save it at that size; nothing was changed.`,

@@ -1,8 +1,9 @@
 export {
-	type ExchangeBytes,
 	type ExchangeFile,
 	type ExchangeWhat,
 	planExchange,
+	type ReadSaving,
+	readSaving,
 	type Taken,
 	takeExchange,
 	writeExchange,

@@ -31,7 +31,7 @@ class Laying extends Map<SurfaceId, Picture> {
 }
 
 /** The sheet that a picture in layers is taken into; throws CommandError where it does not fit. */
-function fitting(engine: Engine, id: Id, image: OraImage): Sheet {
+function fitting(engine: Engine, id: Id, image: Pick<Sheet, 'width' | 'height'>): Sheet {
 	const sheet = sheetOf(engine.project, id);
 	if (!sheet) throw new CommandError('The sheet is not in this project any more. Nothing was changed.');
 	if (sheet.width !== image.width || sheet.height !== image.height)
@@ -73,9 +73,23 @@ export function takeOpenRaster(
 	const notes = [...taken.notes];
 	if (taken.base !== sheet.base && (taken.base === null) !== (sheet.base === null))
 		notes.push(`The base colour of "${sheet.name}" stays as it is.`);
-	if (JSON.stringify(layers) === JSON.stringify(sheet.layers)) return { dirty: new Map(), notes, changed: 0 };
+	if (!texels.size && JSON.stringify(layers) === JSON.stringify(sheet.layers))
+		return { dirty: new Map(), notes, changed: 0 };
 	const dirty = engine.takeLayers(id, layers, new Laying(texels, sheet), words);
 	return { dirty, notes, changed: Math.max(1, texels.size) };
+}
+
+/** What went out of a sheet, or was saved of it since, as layers under the names that they went out by. */
+export interface SavedLayers extends TakenLayers {
+	readonly width: number;
+	readonly height: number;
+}
+
+/** A file of a sheet that went out as `sent`, which tells what attributes of ours were where another editor lost them. */
+export function savedLayers(image: OraImage, sent: OraImage, newId: () => string): SavedLayers {
+	const { width, height } = image;
+	const owned = withOwn(image, sent);
+	return { width, height, ...takeLayers(owned, newId, false, placeIds(owned)) };
 }
 
 /**
@@ -85,18 +99,12 @@ export function takeOpenRaster(
 export function mergeOpenRaster(
 	engine: Engine,
 	id: Id,
-	sent: OraImage,
-	agreed: OraImage,
-	image: OraImage,
+	before: SavedLayers,
+	theirs: SavedLayers,
 	words: string,
 	newId: () => string,
 ): { readonly dirty: Dirty; readonly notes: readonly string[]; readonly changed: boolean } {
-	const sheet = fitting(engine, id, image);
-	const take = (from: OraImage): TakenLayers => {
-		const owned = withOwn(from, sent);
-		return takeLayers(owned, newId, false, placeIds(owned));
-	};
-	const [before, theirs] = [take(agreed), take(image)];
+	const sheet = fitting(engine, id, theirs);
 	const sumHere = (surface: SurfaceId): string => {
 		const known = engine.surface(surface);
 		if (!known) return '';
@@ -105,7 +113,8 @@ export function mergeOpenRaster(
 	};
 	const { layers, texels, notes } = mergeLayers(before, theirs, sheet.layers, sumHere, newId);
 	const told = [...theirs.notes, ...notes];
-	if (JSON.stringify(layers) === JSON.stringify(sheet.layers)) return { dirty: new Map(), notes: told, changed: false };
+	if (!texels.size && JSON.stringify(layers) === JSON.stringify(sheet.layers))
+		return { dirty: new Map(), notes: told, changed: false };
 	return { dirty: engine.takeLayers(id, layers, new Laying(texels, sheet), words), notes: told, changed: true };
 }
 

@@ -76,12 +76,13 @@ export function mergeLayers(
 	};
 	const surfaceOf = (layer: Layer | undefined): SurfaceId | undefined =>
 		layer && 'surface' in layer ? layer.surface : undefined;
-	const put = (from: SurfaceId, format: 'color' | 'mask'): SurfaceId => {
-		const to = newId();
+	/** What lies on a surface there lies on one here. */
+	const lay = (to: SurfaceId, from: SurfaceId, format: 'color' | 'mask'): SurfaceId => {
 		const found = theirs.texels.get(from);
 		if (found) texels.set(to, { format, patch: found.patch });
 		return to;
 	};
+	const put = (from: SurfaceId, format: 'color' | 'mask'): SurfaceId => lay(newId(), from, format);
 	/** A layer from elsewhere that is not here: with names and surfaces of its own. */
 	const fresh = (layer: Layer): Layer => ({
 		...layer,
@@ -105,7 +106,12 @@ export function mergeLayers(
 			notes.push(`The mask of "${own.name}" was changed on both sides: it stays as it is here.`);
 			return own.mask;
 		}
-		return their.mask && { ...their.mask, surface: put(their.mask.surface, 'mask') };
+		if (!their.mask) return null;
+		const over = own.mask && !own.mask.recipe?.length ? own.mask.surface : null;
+		return {
+			...their.mask,
+			surface: over === null ? put(their.mask.surface, 'mask') : lay(over, their.mask.surface, 'mask'),
+		};
 	};
 	const joined = (their: Layer, before: Layer, own: Layer): Layer[] => {
 		const change = Object.fromEntries(props.flatMap((key) => (their[key] === before[key] ? [] : [[key, their[key]]])));
@@ -114,7 +120,10 @@ export function mergeLayers(
 		const [there, then] = [surfaceOf(their), surfaceOf(before)];
 		const on = surfaceOf(own);
 		if (there === undefined || on === undefined || sum(theirs, there) === sum(agreed, then)) return [base];
-		if (sumHere(on, 'color') === sum(agreed, then)) return [{ ...base, surface: put(there, 'color') } as Layer];
+		if (sumHere(on, 'color') === sum(agreed, then)) {
+			lay(on, there, 'color');
+			return [base];
+		}
 		if (sumHere(on, 'color') === sum(theirs, there)) return [base];
 		const name = freeName(`${own.name}, from elsewhere`.slice(0, 120), taken);
 		taken.push(name);

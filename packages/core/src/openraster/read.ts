@@ -81,7 +81,9 @@ const prefixOf = ({ at }: Element): string | null => {
 export type Pictures = Map<string, Omit<Patch, 'x' | 'y'>>;
 
 const MERGED = 'mergedimage.png';
-const pictureName = (zip: OpenZip, path: string, bytes: Uint8Array): string => `${bytes.length} ${zip.crcOf(path)}`;
+/** A picture's name by what the file's directory says of it, so that one that is known needs not be looked into. */
+const pictureName = (zip: OpenZip, path: string): string =>
+	`${zip.files.find((each) => each.path === path)?.size} ${zip.crcOf(path)}`;
 
 /** Why a picture of a file is not read by what it claims; `room` counts the texels of those that are. */
 function pictureProblem(path: string, bytes: Uint8Array, room: { texels: number }): string | null {
@@ -93,18 +95,28 @@ function pictureProblem(path: string, bytes: Uint8Array, room: { texels: number 
 }
 
 /**
- * The pictures in an OpenRaster file by their names among `Pictures`, so that others can read them beforehand; that of all
- * of it only where `merged` asks for it.
+ * The pictures in an OpenRaster file by their names among `Pictures`, so that others can read them beforehand: null where
+ * they are known; that of all of it only where `merged` asks for it.
  */
-export function picturesIn(bytes: Uint8Array, name: string, merged: boolean): Map<string, Uint8Array> {
-	const found = new Map<string, Uint8Array>();
+export function picturesIn(
+	bytes: Uint8Array,
+	name: string,
+	merged: boolean,
+	known: Pictures = new Map(),
+): Map<string, Uint8Array | null> {
+	const found = new Map<string, Uint8Array | null>();
 	const zip = openZip(bytes, name);
 	if (typeof zip === 'string') return found;
 	const room = { texels: 0 };
 	for (const { path } of zip.files) {
 		if (!path.endsWith('.png') || path.startsWith('Thumbnails/') || (path === MERGED && !merged)) continue;
+		const picture = pictureName(zip, path);
+		if (known.has(picture)) {
+			found.set(picture, null);
+			continue;
+		}
 		const file = zip.at(path);
-		if (typeof file !== 'string' && !pictureProblem(path, file, room)) found.set(pictureName(zip, path, file), file);
+		if (typeof file !== 'string' && !pictureProblem(path, file, room)) found.set(picture, file);
 	}
 	return found;
 }
@@ -117,11 +129,11 @@ function patchReader(
 ): (path: string) => Omit<Patch, 'x' | 'y'> | string {
 	const room = { texels: 0 };
 	return (path) => {
-		const bytes = zip.at(path);
-		if (typeof bytes === 'string') return bytes;
-		const name = pictureName(zip, path, bytes);
+		const name = pictureName(zip, path);
 		const before = known.get(name);
 		if (before) return before;
+		const bytes = zip.at(path);
+		if (typeof bytes === 'string') return bytes;
 		const problem = pictureProblem(path, bytes, room);
 		if (problem) return problem;
 		try {

@@ -311,7 +311,10 @@ export function namedFor(
 		const brought = taken.texels.get(from);
 		// A layer and its surface often bear one name: the surface is named apart.
 		const key = `surface ${from}`;
-		if (own !== undefined && (!brought || same(own, brought.patch))) return void names.set(key, own);
+		if (own !== undefined) {
+			if (brought && !same(own, brought.patch)) texels.set(own, brought);
+			return void names.set(key, own);
+		}
 		const free = newId();
 		names.set(key, free);
 		if (brought) texels.set(free, brought);

@@ -38,22 +38,50 @@ export function pictureOfSurface(kernels: Kernels, surface: Surface): Picture {
 	return picture;
 }
 
-/** Lays a picture of the surface's size over all its tiles, and returns what was there. */
-export function pictureIntoSurface(kernels: Kernels, picture: Picture, surface: Surface): TileRecord {
+/** A tile of a picture, row by row; clear beyond the picture's border. */
+function tileOfPicture({ width, height, data }: Picture, index: number, bytes: number): Uint8Array {
+	const tile = new Uint8Array(TILE * TILE * bytes);
+	const cols = Math.ceil(width / TILE);
+	const x = (index % cols) * TILE;
+	const y = Math.floor(index / cols) * TILE;
+	const run = Math.min(TILE, width - x) * bytes;
+	for (let row = 0; row < Math.min(TILE, height - y); row++) {
+		const from = ((y + row) * width + x) * bytes;
+		tile.set(data.subarray(from, from + run), row * TILE * bytes);
+	}
+	return tile;
+}
+
+/** Whether tiles look alike: colours of what is clear are not seen. */
+function looksAlike(one: Uint8Array, other: Uint8Array, bytes: number): boolean {
+	if (bytes !== 4) return one.every((v, i) => v === other[i]);
+	const [a, b] = [one, other].map((tile) => new Uint32Array(tile.buffer, tile.byteOffset, tile.length / 4));
+	for (let i = 0; i < TILE * TILE; i++) {
+		const [x, y] = [a?.[i] as number, b?.[i] as number];
+		if (x !== y && (x >>> 24 || y >>> 24)) return false;
+	}
+	return true;
+}
+
+/**
+ * Lays a picture of the surface's size over all its tiles, or over those that look otherwise than what is there, and
+ * returns what was there.
+ */
+export function pictureIntoSurface(
+	kernels: Kernels,
+	picture: Picture,
+	surface: Surface,
+	only: 'all' | 'other' = 'all',
+): TileRecord {
 	const bytes = texelBytes(surface.format);
 	if (picture.data.length !== surface.width * surface.height * bytes)
 		throw new RangeError(`The picture is not of the sheet's size, ${surface.width} by ${surface.height}.`);
 	const record = createRecord(surface);
 	for (let index = 0; index < surface.kinds.length; index++) {
+		const tile = tileOfPicture(picture, index, bytes);
+		if (only === 'other' && looksAlike(tile, readTexels(kernels.heap, surface, index), bytes)) continue;
 		const at = freshTexels(kernels.heap, record, index);
-		const x = (index % surface.cols) * TILE;
-		const y = Math.floor(index / surface.cols) * TILE;
-		const run = Math.min(TILE, surface.width - x) * bytes;
-		kernels.heap.u8.fill(0, at, at + TILE * TILE * bytes);
-		for (let row = 0; row < Math.min(TILE, surface.height - y); row++) {
-			const from = ((y + row) * surface.width + x) * bytes;
-			kernels.heap.u8.set(picture.data.subarray(from, from + run), at + row * TILE * bytes);
-		}
+		kernels.heap.u8.set(tile, at);
 		putTexels(kernels, record, index, at);
 	}
 	return record;

@@ -21,34 +21,47 @@ import {
 	readOpenRaster,
 	takeOpenRaster,
 } from '@eppu/core/openraster';
+import { ApiError } from '../../server/api.ts';
 import { codecs, writers } from '../../server/codecs.ts';
+import { exchangeApi } from '../../server/exchange.ts';
 import { namesFrom } from '../../studio/relaying.ts';
-import type { OutAnswer } from '../../studio/told.ts';
+import type { OutAnswer, SentAnswer, TakenAnswer } from '../../studio/told.ts';
+import { readSent, sidesOf } from '../exchange.ts';
 import { assetBytes } from '../projectFile.ts';
-import { picturesBeside, readerBeside } from '../reading.ts';
+import { picturesBeside } from '../reading.ts';
 import { AFTER, writerBeside, writtenBeside } from '../writing.ts';
 import type { Ears, Studio } from './ear.ts';
 
 /** Questions whose answers are not wanted any more. */
 const stopped = new Set<number>();
 
-/** Answers with files, or in words with why there are none. */
-async function answer(at: Studio, ask: number, make: () => Promise<OutAnswer>): Promise<void> {
+/** Errors that say in words what is wrong with what was asked for. */
+const worded = [OrderError, OpenRasterError, CommandError, ApiError];
+
+/** Answers with what is made, or as `failed` and in words with why it is not. */
+async function answered<A extends { readonly text: string | null }>(
+	at: Studio,
+	ask: number,
+	failed: Omit<A, 'text'>,
+	make: () => Promise<A>,
+	handsOver: (made: A) => Transferable[] = () => [],
+): Promise<void> {
 	try {
 		const made = await make();
 		at.settling.wake();
-		at.tell(
-			{ say: 'told', ask, answer: made },
-			made.files.map(([, bytes]) => bytes.buffer),
-		);
+		at.tell({ say: 'told', ask, answer: made }, handsOver(made));
 	} catch (error) {
-		const known = error instanceof OrderError || error instanceof OpenRasterError || error instanceof CommandError;
-		const text = known ? error.message : `It could not be written: ${(error as Error).message}`;
-		at.tell({ say: 'told', ask, answer: { files: [], notes: [], text } satisfies OutAnswer });
+		const known = worded.some((kind) => error instanceof kind);
+		const text = known ? (error as Error).message : `It could not be done: ${(error as Error).message}`;
+		at.tell({ say: 'told', ask, answer: { ...failed, text } });
 	} finally {
 		stopped.delete(ask);
 	}
 }
+
+/** The same with files, which are handed over. */
+const answer = (at: Studio, ask: number, make: () => Promise<OutAnswer>): Promise<void> =>
+	answered(at, ask, { files: [], notes: [] }, make, ({ files }) => files.map(([, bytes]) => bytes.buffer));
 
 /** Waits until no stroke is being made: none is cut short by what comes from elsewhere, or changed below the hand. */
 async function handFree(at: Studio): Promise<void> {
@@ -140,32 +153,35 @@ export const handoff: Ears<
 		},
 	},
 	'exchange-out': {
-		hear(at, { ask, what }) {
+		hear(at, { ask, project, what }) {
 			const { engine } = at;
-			void answer(at, ask, async () => {
+			void answered<SentAnswer>(at, ask, { out: null, notes: [] }, async () => {
 				const { name, bytes, notes } = await writtenBeside(at.pool, planExchange(engine, what));
-				// What is in it now is most of what will come back: it is read before that does.
-				if (what.of === 'sheet') void picturesBeside(at.pool, [bytes.slice()], name, false);
-				return { files: [[name, bytes]], notes, text: null };
+				const out = await exchangeApi.send(project, what, name, bytes);
+				void readSent(at.pool, out, bytes).catch(() => undefined);
+				return { out, notes, text: null };
 			});
 		},
 	},
 	'exchange-in': {
-		hear(at, { ask, what, bytes, seed }) {
+		hear(at, { ask, out, n }) {
 			const { engine } = at;
-			void answer(at, ask, async () => {
-				const { sent, agreed, saved, name } = bytes;
-				const layered = what.of === 'sheet';
-				const known = layered ? await picturesBeside(at.pool, [sent, agreed, saved], name, false) : undefined;
-				const read = await readerBeside(at.pool, layered ? [] : [agreed, saved]);
+			const none = { changed: false, notes: [], again: false };
+			void answered<TakenAnswer>(at, ask, none, async () => {
+				const sides = await sidesOf(at.pool, out, n).catch((error: Error) => {
+					if (error instanceof ApiError) return null;
+					throw error;
+				});
+				if (!sides) return { ...none, text: null, again: true };
 				await handFree(at);
-				const { dirty, changed, notes } = takeExchange(engine, what, bytes, read, namesFrom(seed), known);
+				const newId = (): string => crypto.randomUUID();
+				const { dirty, changed, notes } = takeExchange(engine, out.what, sides.agreed, sides.saved, out.file, newId);
 				// It is given to the keeper before it is told: whoever waits until all is kept waits for it.
 				if (changed) {
 					at.changed(dirty, 0);
 					at.keepNow();
 				}
-				return { files: [], notes, text: null, changed };
+				return { changed, notes, text: null, again: false };
 			});
 		},
 	},
