@@ -18,6 +18,8 @@ import { CliError, cardOf, open, openKept, sheetsNamed } from './commands.ts';
 
 /** How often the folder is looked at while something in it is being written, ms. */
 const LOOK_MS = 120;
+/** So long it is waited before what the disk had no room for is tried again, ms. */
+const FULL_MS = 2000;
 /** So often a save is tried again that another's came before. */
 const TRIES = 5;
 
@@ -116,6 +118,8 @@ export interface TakenSaving {
 	readonly notes: readonly string[];
 	/** It does not fit any more, and waits in the folder. */
 	readonly refused?: string;
+	/** It could not be kept yet, and is tried again. */
+	readonly waits?: string;
 }
 
 /** What a saving is taken in by; null where a page took it in, or called it back, just now. */
@@ -178,23 +182,45 @@ async function takeOne(store: Store, project: string, out: OutState, n: number):
 
 /**
  * Takes in what other editors saved of a project, oldest first, each as one revision, and tells of each. With `until` it
- * goes on, and takes each saving as soon as it is whole, until that says so.
+ * goes on, and takes each saving as soon as it is whole, until that says so; what the disk has no room for waits in the
+ * folder meanwhile, and is tried again.
  */
+export async function takeAll(
+	store: Store,
+	folder: ExchangeFolder,
+	project: string,
+	tell: (taken: TakenSaving) => void,
+	until?: () => boolean,
+): Promise<void> {
+	const refused = new Set<string>();
+	const full = new Set<string>();
+	/** Null where another took it in; throws what a disk that is full says, where nobody waits for it to have room. */
+	const take = async (out: OutState, n: number): Promise<TakenSaving | null> => {
+		const key = `${out.id} ${n}`;
+		try {
+			const taken = await takeOne(store, project, out, n);
+			if (taken?.refused) refused.add(key);
+			return taken;
+		} catch (error) {
+			if (!until || !(error instanceof StoreError) || error.code !== 'disk-full') throw error;
+			if (!full.has(key)) tell({ file: out.file, changed: false, notes: [], waits: error.message });
+			full.add(key);
+			await rest(FULL_MS);
+			return null;
+		}
+	};
+	do {
+		await (until ? rest(LOOK_MS) : looked(folder));
+		for (const out of folder.states(project))
+			for (const n of out.waiting) {
+				const taken = refused.has(`${out.id} ${n}`) ? null : await take(out, n);
+				if (taken) tell(taken);
+			}
+	} while (until?.() === false);
+}
+
+/** The same of a project of a data file. */
 export const takeSavings = (
 	options: ExchangeOptions & { readonly until?: (() => boolean) | undefined },
 	tell: (taken: TakenSaving) => void,
-): Promise<void> =>
-	withFolder(options, async (store, folder, id) => {
-		const refused = new Set<string>();
-		do {
-			await (options.until ? rest(LOOK_MS) : looked(folder));
-			for (const out of folder.states(id))
-				for (const n of out.waiting) {
-					if (refused.has(`${out.id} ${n}`)) continue;
-					const taken = await takeOne(store, id, out, n);
-					if (!taken) continue;
-					if (taken.refused) refused.add(`${out.id} ${n}`);
-					tell(taken);
-				}
-		} while (options.until?.() === false);
-	});
+): Promise<void> => withFolder(options, (store, folder, id) => takeAll(store, folder, id, tell, options.until));

@@ -58,8 +58,8 @@ export const exchangeVerbs: readonly Verb[] = [
 		options: { follow: 'switch' },
 		async run(project, { data, follow, quiet }) {
 			const all: TakenSaving[] = [];
-			const words = ({ file, changed, refused }: TakenSaving): string =>
-				`${file}: ${refused ?? (changed ? 'taken in' : 'nothing in it differs from what is here')}`;
+			const words = ({ file, changed, refused, waits }: TakenSaving): string =>
+				`${file}: ${refused ?? waits ?? (changed ? 'taken in' : 'nothing in it differs from what is here')}`;
 			await takeSavings({ project, data, until: follow ? untilStopped() : undefined }, (taken) => {
 				all.push(taken);
 				if (follow && !quiet) console.error([words(taken), ...taken.notes].join('\n'));

@@ -5,12 +5,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ExchangeWhat } from '@eppu/core/handoff';
 import { loadPngReader } from '@eppu/kernels/node';
-import { exchangePath } from '@eppu/server/exchange';
+import { exchangeFolder, exchangePath } from '@eppu/server/exchange';
 import { openSourceStore } from '@eppu/server/store';
 import { beforeAll, expect, test } from '@jest/globals';
 import sharp from 'sharp';
 import { openKept } from '../src/commands.ts';
-import { callBack, sendOut, type TakenSaving, takeBytes, takeSavings, whatIsOut } from '../src/exchange.ts';
+import { callBack, sendOut, type TakenSaving, takeAll, takeBytes, takeSavings, whatIsOut } from '../src/exchange.ts';
 import { savingWays, standIn } from '../src/standIn.ts';
 import { keepTinCan } from './tinCan.ts';
 
@@ -143,39 +143,96 @@ test('a saving that a page takes in first is the page’s; who follows goes on t
 	expect(await taken(data)).toEqual([]);
 });
 
-test('who follows the folder and is killed again and again loses nothing, and takes nothing twice', async () => {
-	const data = fresh('killed');
-	const said = execFileSync(process.execPath, [...main, 'send', project, '--sheet', 'Tin', '--data', data], {
-		encoding: 'utf8',
-	}).trim();
-	const place = placeOf(data, 'tin-can-tin.ora');
-	expect(said).toBe(place);
-	const sent = new Uint8Array(readFileSync(place));
-	const oracle = await openKept(openSourceStore(data), project);
-	const follow = (): ChildProcess =>
-		spawn(process.execPath, [...main, 'receive', project, '--follow', '--data', data], { stdio: 'ignore' });
-	let child = follow();
-	let agreed = sent;
-	const read = await loadPngReader();
-	for (let seed = 1; seed <= 6; seed++) {
-		await rest(seed % 2 ? 1500 : 150);
-		const saved = await standIn({ file: place, way: savingWays[seed % 3] as 'slow', seed, keeps: true });
-		takeBytes(oracle, { of: 'sheet', sheet: 'a' }, { sent, agreed, saved }, 'tin-can-tin.ora', read);
-		agreed = saved as typeof sent;
-		if (seed % 2 === 0) {
-			child.kill('SIGKILL');
-			child = follow();
+test.each([1, 2])(
+	'%i at once who follow the folder and are killed again and again lose nothing, and take nothing twice',
+	async (count) => {
+		const data = fresh(`killed-${count}`);
+		const before = revision(data);
+		const said = execFileSync(process.execPath, [...main, 'send', project, '--sheet', 'Tin', '--data', data], {
+			encoding: 'utf8',
+		}).trim();
+		const place = placeOf(data, 'tin-can-tin.ora');
+		expect(said).toBe(place);
+		const sent = new Uint8Array(readFileSync(place));
+		const oracle = await openKept(openSourceStore(data), project);
+		const follow = (): ChildProcess =>
+			spawn(process.execPath, [...main, 'receive', project, '--follow', '--data', data], { stdio: 'ignore' });
+		const children = Array.from({ length: count }, follow);
+		let agreed = sent;
+		const read = await loadPngReader();
+		for (let seed = 1; seed <= 6; seed++) {
+			await rest(seed % 2 ? 1500 : 150);
+			const saved = await standIn({ file: place, way: savingWays[seed % 3] as 'slow', seed, keeps: true });
+			takeBytes(oracle, { of: 'sheet', sheet: 'a' }, { sent, agreed, saved }, 'tin-can-tin.ora', read);
+			agreed = saved as typeof sent;
+			if (seed % 2 === 0) {
+				children.shift()?.kill('SIGKILL');
+				children.push(follow());
+			}
 		}
-	}
+		const store = openSourceStore(data);
+		const [out] = store.exchanges.list(project);
+		const id = out?.id as string;
+		for (let i = 0; i < 400 && !store.exchanges.agreed(id).equals(Buffer.from(agreed)); i++) await rest(50);
+		for (const child of children) {
+			child.kill('SIGTERM');
+			await new Promise((done) => child.once('exit', done));
+		}
+		expect(revision(data)).toBeLessThanOrEqual(before + 6);
+		expect(store.exchanges.agreed(id).equals(Buffer.from(agreed))).toBe(true);
+		expect(store.exchanges.waiting(id)).toEqual([]);
+		expect(Buffer.compare(oracle.composite('a').data, await seen(data))).toBe(0);
+		expect(store.load(project).project.sheets[0]?.layers.length).toBe(oracle.project.sheets[0]?.layers.length);
+		oracle.close();
+	},
+	120_000,
+);
+
+test('a full disk: who follows says it once, waits, and takes it in when there is room', async () => {
+	const data = fresh('full');
+	const out = await sendOut({ project, data, layer: 'dabs' });
+	const place = placeOf(data, out.file);
+	const before = await seen(data);
 	const store = openSourceStore(data);
-	const [out] = store.exchanges.list(project);
-	const id = out?.id as string;
-	for (let i = 0; i < 400 && !store.exchanges.agreed(id).equals(Buffer.from(agreed)); i++) await rest(50);
-	child.kill('SIGTERM');
-	await new Promise((done) => child.once('exit', done));
-	expect(store.exchanges.agreed(id).equals(Buffer.from(agreed))).toBe(true);
-	expect(store.exchanges.waiting(id)).toEqual([]);
-	expect(Buffer.compare(oracle.composite('a').data, await seen(data))).toBe(0);
-	expect(store.load(project).project.sheets[0]?.layers.length).toBe(oracle.project.sheets[0]?.layers.length);
-	oracle.close();
-}, 120_000);
+	const folder = exchangeFolder(store, exchangePath(data), () => undefined);
+	const told: TakenSaving[] = [];
+	let done = false;
+	// Noise: what nothing makes small needs room.
+	const { width = 0, height = 0 } = await sharp(place).metadata();
+	const noise = Uint8Array.from({ length: width * height * 4 }, (_, i) => (Math.imul(i + 1, 2654435761) >>> 13) & 255);
+	writeFileSync(
+		place,
+		await sharp(noise, { raw: { width, height, channels: 4 } })
+			.png()
+			.toBuffer(),
+	);
+	for (folder.lookAtAll(); !store.exchanges.waiting(out.id).length; folder.lookAtAll()) await rest(50);
+	store.limitTo(1);
+	// Pages that are free within the file are room as well.
+	for (let size = 65536; size > 64; )
+		try {
+			store.exchanges.begin(project, '{}', `${size}.png`, new Uint8Array(size));
+		} catch {
+			size >>= 2;
+		}
+	const following = takeAll(
+		store,
+		folder,
+		project,
+		(each) => told.push(each),
+		() => done,
+	);
+	for (let i = 0; i < 100 && !told.length; i++) await rest(50);
+	await rest(2500);
+	expect(told).toMatchObject([{ changed: false, waits: expect.stringMatching(/disk is full/) }]);
+	expect(Buffer.compare(before, await seen(data))).toBe(0);
+	store.limitTo(1e9);
+	for (let i = 0; i < 100 && told.length < 2; i++) await rest(50);
+	done = true;
+	await following;
+	folder.stop();
+	expect(told).toHaveLength(2);
+	expect(told[1]).toMatchObject({ changed: true });
+	expect(Buffer.compare(before, await seen(data))).not.toBe(0);
+	expect(store.exchanges.waiting(out.id)).toEqual([]);
+}, 60_000);

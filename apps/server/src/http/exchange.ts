@@ -35,7 +35,7 @@ export function exchangeRoutes(store: Store, folder: ExchangeFolder, patience = 
 	const passOn = (of: string, lines: Line[], now = Date.now()): void => {
 		const [first] = folder.states(of).flatMap(({ id, waiting }) => waiting.map((n) => `${id} ${n}`));
 		const before = waitingOf.get(of);
-		const known = before?.key === first ? before : { key: first, since: now, passed: 0 };
+		const known = before && before.key === first ? before : { key: first, since: now, passed: 0 };
 		waitingOf.set(of, known);
 		if (first === undefined || known.passed >= lines.length - 1 || now - known.since < patience) return;
 		known.since = now;
