@@ -1,11 +1,13 @@
 /** What leaves for elsewhere and comes back: files, presets, layers to another editor, a page, the whole project. */
 import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, type Page, test } from '@playwright/test';
 import JSZip from 'jszip';
 import sharp from 'sharp';
+import { standIn } from '../apps/cli/src/standIn.ts';
 import { exportByCommand, openPaint } from './artist.ts';
 import { root, runFile } from './paths.ts';
 import { createServer } from './server.ts';
@@ -75,6 +77,22 @@ test('textures: seen before they are written, several sizes and names in one ZIP
 	const small = await sharp((await inside.file('can/64.webp')?.async('nodebuffer')) as Buffer).metadata();
 	expect([small.format, small.width, small.height]).toEqual(['webp', 64, 64]);
 	await expect(page.getByRole('status').getByText('4 files')).toBeVisible();
+	// One by one they go into a folder that is chosen, in folders as their names say; the browser's own stands in for it.
+	await page.evaluate(() => {
+		Object.assign(window, { showDirectoryPicker: () => Promise.reject(new DOMException('', 'AbortError')) });
+	});
+	await page.getByRole('checkbox', { name: 'Together in one ZIP' }).click();
+	await page.getByRole('button', { name: 'Write 4 files' }).click();
+	await expect(page.getByText('No folder was chosen. Nothing was written.')).toBeVisible();
+	await page.evaluate(() => Object.assign(window, { showDirectoryPicker: () => navigator.storage.getDirectory() }));
+	await page.getByRole('button', { name: 'Write 4 files' }).click();
+	await expect(page.getByText(/^4 files are in/)).toBeVisible({ timeout: 30_000 });
+	const inFolder = await page.evaluate(async () => {
+		const folder = await (await navigator.storage.getDirectory()).getDirectoryHandle('can');
+		const file = await (await folder.getFileHandle('64.webp')).getFile();
+		return [...new Uint8Array(await file.arrayBuffer())];
+	});
+	expect(Buffer.from(inFolder).equals((await inside.file('can/64.webp')?.async('nodebuffer')) as Buffer)).toBe(true);
 	// A wrong name is answered, and nothing can be written by it.
 	await page.getByRole('textbox', { name: 'Names by a pattern' }).fill('{sheets}');
 	await expect(page.getByText('There is no {sheets}.').first()).toBeVisible();
@@ -88,7 +106,7 @@ test('textures: seen before they are written, several sizes and names in one ZIP
 	await page.keyboard.press('Escape');
 	// A second visit: what went out is remembered, the preset is there.
 	await page.reload();
-	await expect(page.getByRole('region', { name: 'What went out' }).getByText('Textures as WebP')).toBeVisible({
+	await expect(page.getByRole('region', { name: 'What went out' }).getByText('Textures as WebP').first()).toBeVisible({
 		timeout: 30_000,
 	});
 	await page.getByRole('combobox', { name: 'Preset' }).click();
@@ -104,7 +122,7 @@ test('another editor: every saving comes back as one step, also over a server th
 	await expect(page.getByText(/is in the exchange folder/)).toBeVisible({ timeout: 60_000 });
 	const folder = await page.getByRole('region', { name: 'Folder' }).locator('p').first().innerText();
 	const file = readdirSync(folder).find((each) => /smoker-can(-\d+)?\.ora$/.test(each)) as string;
-	const standIn = (...args: string[]): void =>
+	const savedBy = (...args: string[]): void =>
 		void execFileSync(
 			process.execPath,
 			['--import', 'tsx', 'apps/cli/src/main.ts', 'stand-in', join(folder, file), ...args],
@@ -112,15 +130,15 @@ test('another editor: every saving comes back as one step, also over a server th
 		);
 	const before = exportByCommand(server.data, 'demo-smoker', 'Can');
 	const back = page.getByText('was saved elsewhere, and is here');
-	standIn('--way', 'rename', '--seed', '2');
+	savedBy('--way', 'rename', '--seed', '2');
 	await expect(back.first()).toBeVisible({ timeout: 30_000 });
 	await expect(back).toHaveCount(0, { timeout: 30_000 });
-	standIn('--way', 'slow', '--seed', '3', '--forgets');
+	savedBy('--way', 'slow', '--seed', '3', '--forgets');
 	await expect(back.first()).toBeVisible({ timeout: 30_000 });
 	// A saving while the server is away is not lost either.
 	await server.kill();
 	await expect(back).toHaveCount(0, { timeout: 30_000 });
-	standIn('--way', 'in-place', '--seed', '4');
+	savedBy('--way', 'in-place', '--seed', '4');
 	await server.start();
 	await expect(back.first()).toBeVisible({ timeout: 60_000 });
 	await expect(page.getByRole('region', { name: 'Out there' }).getByText('each saving comes back')).toBeVisible({
@@ -183,6 +201,21 @@ test('a project as an open ZIP and a sheet as OpenRaster open as projects that l
 	expect(await turn.locator('img').getAttribute('src')).not.toBe(first);
 	expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(390);
 	expect(asked.filter((url) => !/^(file|data):/.test(url))).toEqual([]);
+});
+
+test('layers are taken into a sheet: what is said to be here is kept, whatever happens to the tab', async ({
+	page,
+}) => {
+	const before = exportByCommand(server.data, 'demo-smoker', 'Can');
+	await handOff(page, /^Layers/);
+	const { bytes } = await written(page, /^Write “Can”/);
+	const file = join(mkdtempSync(join(tmpdir(), 'eppu-in-')), 'again.ora');
+	writeFileSync(file, bytes);
+	await standIn({ file, way: 'in-place', seed: 2, keeps: true });
+	await page.getByLabel('OpenRaster file').setInputFiles(file);
+	await page.getByText('again.ora is here.').waitFor({ timeout: 60_000 });
+	await page.close();
+	expect((await raw(exportByCommand(server.data, 'demo-smoker', 'Can'))).equals(await raw(before))).toBe(false);
 });
 
 test('bakes go out with 16 bits, templates as they are shown, and the page is looked at and turned beforehand', async ({

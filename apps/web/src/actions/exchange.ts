@@ -2,6 +2,7 @@ import type { Id } from '@eppu/core/document';
 import type { ExchangeWhat } from '@eppu/core/handoff';
 import { toast } from 'sonner';
 import { exchangeApi } from '../server/exchange.ts';
+import { allKept } from '../studio/allKept.ts';
 import { exchangeIn, exchangeOut } from '../studio/line.ts';
 import { activeLayer, activeSheet, useStudio } from '../studio/store.ts';
 import type { OutThere } from '../studio/told.ts';
@@ -14,19 +15,6 @@ const set = useStudio.setState;
 const AGAIN_MS = 600;
 
 const rest = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
-
-/** So long nothing new may be heard of keeping, until all is kept that was done before, ms. */
-const SURE_MS = 120;
-
-/** Waits until all that was done is kept by the server; false where the project is closed before. */
-async function allKept(project: Id): Promise<boolean> {
-	for (let sure = false; get().outline?.project.id === project; ) {
-		if (sure && get().keeping.state === 'kept') return true;
-		sure = get().keeping.state === 'kept';
-		await rest(sure ? SURE_MS : 30);
-	}
-	return false;
-}
 
 /** Savings that do not fit any more: said once, and not tried again. */
 const refused = new Set<string>();

@@ -7,6 +7,7 @@ import {
 	usualOrder,
 } from '@eppu/core/handoff';
 import { useMemo, useState } from 'react';
+import { hasFolders } from '../../actions/outFolder.ts';
 import { activeSheet, useStudio } from '../../studio/store.ts';
 import { Check } from '../../ui/Check.tsx';
 import { Frame, WriteBay } from './Frame.tsx';
@@ -39,7 +40,11 @@ export function TexturesOutput({ writing }: { readonly writing: Writing }) {
 	const write = (files: readonly TextureFile[]): void =>
 		void writing.write(
 			files.map((file) => textureJob(file, order, project, made)),
-			{ name: `${stem} textures`, what: `${files.length === 1 ? 'Texture' : 'Textures'} as ${kind.words}`, together },
+			{
+				name: `${stem} textures`,
+				what: `${files.length === 1 ? 'Texture' : 'Textures'} as ${kind.words}`,
+				together: together || files.length === 1,
+			},
 		);
 	return (
 		<Frame
@@ -76,7 +81,18 @@ export function TexturesOutput({ writing }: { readonly writing: Writing }) {
 						hint="The same texels in fewer bytes; takes some seconds a sheet"
 					/>
 				)}
-				{found.files.length > 1 && <Check label="Together in one ZIP" value={together} onChange={setTogether} />}
+				{found.files.length > 1 && (
+					<>
+						<Check label="Together in one ZIP" value={together} onChange={setTogether} />
+						{!together && (
+							<p className="text-ash">
+								{hasFolders()
+									? 'Into a folder that you choose, with folders as the names say.'
+									: 'One by one; folders stand before the names.'}
+							</p>
+						)}
+					</>
+				)}
 			</WriteBay>
 		</Frame>
 	);

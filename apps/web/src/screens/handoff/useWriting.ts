@@ -1,6 +1,7 @@
 import type { NamedFile } from '@eppu/core/mesh';
 import { useEffect, useRef, useState } from 'react';
-import { deliver, kilobytes } from '../../actions/handoff.ts';
+import { deliver, deliverInto, kilobytes } from '../../actions/handoff.ts';
+import { chooseFolder, hasFolders } from '../../actions/outFolder.ts';
 import { useStudio } from '../../studio/store.ts';
 import type { OutAnswer } from '../../studio/told.ts';
 
@@ -37,6 +38,11 @@ export function useWriting(wrote: () => void): Writing {
 		stop: () => stop.current?.abort(),
 		async write(jobs, { name, what, together }) {
 			if (stop.current) return;
+			// It is asked for at the press itself: browsers take no later one for the artist's.
+			const asks = together === false && hasFolders();
+			const folder = asks ? await chooseFolder().catch(() => null) : null;
+			if (asks && !folder) return say(['No folder was chosen. Nothing was written.']);
+			if (stop.current) return;
 			const own = new AbortController();
 			stop.current = own;
 			say([]);
@@ -59,10 +65,17 @@ export function useWriting(wrote: () => void): Writing {
 			setBusy(null);
 			if (own.signal.aborted) return say(['It was stopped. Nothing was written.']);
 			if (failed) return say([`${failed} Nothing was written.`]);
-			const where = deliver(files, name, what, together);
 			const bytes = files.reduce((sum, [, each]) => sum + each.length, 0);
 			const count = files.length === 1 ? '' : `, ${files.length} files`;
-			say([`${where} is made${count}, ${kilobytes(bytes)}; your browser saves it.`, ...new Set(notes)]);
+			const size = kilobytes(bytes);
+			try {
+				const words = folder
+					? `${files.length} files are in “${await deliverInto(folder, files, what)}”, ${size}.`
+					: `${deliver(files, name, what, together)} is made${count}, ${size}; your browser saves it.`;
+				say([words, ...new Set(notes)]);
+			} catch (error) {
+				say([(error as Error).message]);
+			}
 			wrote();
 		},
 	};

@@ -140,10 +140,14 @@ export const handoff: Ears<
 				if (sheet === null) {
 					const { dirty, notes } = bringOpenRaster(engine, image, name.replace(/\.[^.]+$/, '').slice(0, 120), newId);
 					at.changed(dirty, 0);
+					at.keepNow();
 					return { files: [], notes, text: null };
 				}
 				const { dirty, notes, changed } = takeOpenRaster(engine, sheet, image, `Take "${name}" in`, newId);
-				if (changed) at.changed(dirty, 0);
+				if (changed) {
+					at.changed(dirty, 0);
+					at.keepNow();
+				}
 				return {
 					files: [],
 					notes: changed ? notes : [...notes, 'Nothing in it differs from what is here.'],

@@ -101,6 +101,7 @@ export const pixels: Ears<
 		endsStroke: true,
 		hear(at, { sheet, picture }) {
 			at.changed(at.engine.bringSheet(sheet, picture), 0);
+			at.keepNow();
 		},
 	},
 	'paste-picture': {
