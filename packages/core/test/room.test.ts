@@ -24,7 +24,7 @@ const open = (kernels: Kernels, layers: number): Engine =>
 /** Paints that fills its tiles with texels of many colours. */
 const noise = (engine: Engine, layer: string, seed: number): void => {
 	const data = new Uint8Array(SIDE * SIDE * 4);
-	for (let i = 0; i < data.length; i++) data[i] = (i * 2654435761 + seed * 97) >>> 24;
+	for (let i = 0; i < data.length; i++) data[i] = Math.imul(i + seed * 7919, 2654435761) >>> 24;
 	engine.lay('s', layer, 'color', { width: SIDE, height: SIDE, data }, `Noise ${seed}`);
 };
 
