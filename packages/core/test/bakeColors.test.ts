@@ -209,7 +209,7 @@ test('a mask of a part goes by its name where a newer file has it at another pla
 		const sheets = project.sheets.map((sheet) => ({ ...sheet, layers: [layer] }));
 		const engine = openEngine(kernels, { ...project, sheets }, [], new Map([['m', mesh]]));
 		engine.refresh(() => false);
-		const { data } = engine.stackPicture('s', [layer]);
+		const { data } = engine.layerPicture('s', 'w');
 		engine.close();
 		return mesh.parts.flatMap((_, part) => ((middleOf(data, part, mesh.parts.length)[3] as number) > 0 ? [part] : []));
 	};

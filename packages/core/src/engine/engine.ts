@@ -229,10 +229,8 @@ export interface Engine extends MadeKeeping {
 	layerPicture(sheet: Id, layer: Id, bare?: boolean): Picture;
 	/** A layer's mask as it is painted or computed, on or off, one byte a texel; null where it has none. */
 	maskPicture(sheet: Id, layer: Id): Picture | null;
-	/** Layers of a sheet as they would look by themselves, on nothing or on a colour. */
-	stackPicture(sheet: Id, layers: readonly Layer[], base?: Hex | null): Picture;
 	/**
-	 * Such stacks together, tile by tile and before anything is rounded to bytes: for each its eights of texels, row by row,
+	 * Layers of a sheet by themselves, several stacks together, tile by tile and before anything is rounded to bytes: for each its eights of texels, row by row,
 	 * as reds, greens, blues and alphas, premultiplied, 32767 for one. They hold until the next tile.
 	 */
 	fineStacks(

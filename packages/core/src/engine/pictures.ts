@@ -6,9 +6,7 @@ import type { Engine } from './engine.ts';
 import type { Workspace } from './workspace.ts';
 
 /** What stands of a sheet by itself, as pictures of the sheet's size. */
-export function pictures(
-	workspace: Workspace,
-): Pick<Engine, 'layerPicture' | 'maskPicture' | 'stackPicture' | 'fineStacks'> {
+export function pictures(workspace: Workspace): Pick<Engine, 'layerPicture' | 'maskPicture' | 'fineStacks'> {
 	const { kernels, compositor, surfaces, need, settle, pictureOf } = workspace;
 	const needLayer = (sheet: Sheet, id: string): Layer => {
 		const layer = layerOf(sheet, id);
@@ -37,7 +35,6 @@ export function pictures(
 			const mask = surfaces.get(ownMaskIdOf(layer));
 			return mask ? pictureOfSurface(kernels, mask) : null;
 		},
-		stackPicture: (sheetId, layers, base = null) => pictureOf({ ...need(sheetId), base, layers }),
 		fineStacks(sheetId, stacks, visit) {
 			const sheet = need(sheetId);
 			settle(sheetId);
